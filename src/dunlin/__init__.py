@@ -1,0 +1,1 @@
+"""Dunlin: from a film with speech to delivered captions."""

@@ -1,0 +1,1 @@
+"""The job itself: pure computation, data in, data out."""

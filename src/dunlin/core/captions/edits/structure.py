@@ -1,0 +1,143 @@
+"""Edits of which captions there are."""
+
+from dataclasses import dataclass, replace
+from itertools import pairwise
+from typing import Literal
+
+from dunlin.core.captions.edits.outcome import Applied, Conflict, held, timed
+from dunlin.core.captions.model import Caption, Span, Track, joined, plain_text, sliced
+
+__all__ = [
+    "DeleteCaptions",
+    "InsertCaptions",
+    "MergeCaptions",
+    "ReplaceCaptions",
+    "SplitCaption",
+    "delete_captions",
+    "insert_captions",
+    "merge_captions",
+    "replace_captions",
+    "split_caption",
+]
+
+
+@dataclass(frozen=True)
+class InsertCaptions:
+    """Adds captions, each with an id of its own."""
+
+    captions: tuple[Caption, ...]
+    kind: Literal["insert-captions"] = "insert-captions"
+
+    def names(self) -> frozenset[str]:
+        return frozenset()
+
+
+@dataclass(frozen=True)
+class DeleteCaptions:
+    """Takes captions away."""
+
+    captions: tuple[str, ...]
+    kind: Literal["delete-captions"] = "delete-captions"
+
+    def names(self) -> frozenset[str]:
+        return frozenset(self.captions)
+
+
+@dataclass(frozen=True)
+class ReplaceCaptions:
+    """Takes captions away and puts others in, in one step."""
+
+    removed: tuple[str, ...]
+    captions: tuple[Caption, ...]
+    kind: Literal["replace-captions"] = "replace-captions"
+
+    def names(self) -> frozenset[str]:
+        return frozenset(self.removed)
+
+
+@dataclass(frozen=True)
+class SplitCaption:
+    """Parts a caption in two at a character of its text.
+
+    The first ends at `at_ms`; the second, with the id `new_id`, starts `gap_ms` later.
+    """
+
+    caption: str
+    offset: int
+    at_ms: int
+    new_id: str
+    gap_ms: int = 0
+    kind: Literal["split-caption"] = "split-caption"
+
+    def names(self) -> frozenset[str]:
+        return frozenset({self.caption})
+
+
+@dataclass(frozen=True)
+class MergeCaptions:
+    """Makes one caption of neighbours; it keeps the id and speaker of the first."""
+
+    captions: tuple[str, ...]
+    kind: Literal["merge-captions"] = "merge-captions"
+
+    def names(self) -> frozenset[str]:
+        return frozenset(self.captions)
+
+
+def replace_captions(track: Track, edit: ReplaceCaptions) -> Applied:
+    removed = frozenset(edit.removed)
+    if len(removed) != len(edit.removed):
+        raise Conflict("a caption is taken away twice in one edit")
+    before = tuple(held(track, id_) for id_ in edit.removed)
+    put = [timed(caption) for caption in edit.captions]
+    ids = [caption.id for caption in put]
+    if taken := next((i for i in ids if (i in track and i not in removed) or ids.count(i) > 1), None):
+        raise Conflict(f"there is a caption {taken} already")
+    changed = track.changed(edit.removed, put)
+    return Applied(changed, ReplaceCaptions(tuple(ids), before), removed | frozenset(ids))
+
+
+def insert_captions(track: Track, edit: InsertCaptions) -> Applied:
+    applied = replace_captions(track, ReplaceCaptions((), edit.captions))
+    return replace(applied, inverse=DeleteCaptions(tuple(c.id for c in edit.captions)))
+
+
+def delete_captions(track: Track, edit: DeleteCaptions) -> Applied:
+    inverse = InsertCaptions(tuple(held(track, id_) for id_ in edit.captions))
+    return replace(replace_captions(track, ReplaceCaptions(edit.captions, ())), inverse=inverse)
+
+
+def split_caption(track: Track, edit: SplitCaption) -> Applied:
+    caption = held(track, edit.caption)
+    length = len(caption.text)
+    first = _trimmed(sliced(caption.spans, 0, edit.offset))
+    second = _trimmed(sliced(caption.spans, edit.offset, length))
+    if not first or not second:
+        raise Conflict("a caption is split between two of its words")
+    halves = (
+        replace(caption, out_ms=edit.at_ms, spans=first),
+        replace(caption, id=edit.new_id, in_ms=edit.at_ms + edit.gap_ms, spans=second),
+    )
+    return replace_captions(track, ReplaceCaptions((caption.id,), halves))
+
+
+def merge_captions(track: Track, edit: MergeCaptions) -> Applied:
+    captions = sorted(
+        (held(track, id_) for id_ in set(edit.captions)), key=lambda c: (c.in_ms, c.id)
+    )
+    if len(captions) < 2:
+        raise Conflict("two or more captions are merged")
+    places = [track.index(caption.id) for caption in captions]
+    if any(after - before != 1 for before, after in pairwise(places)):
+        raise Conflict("only neighbours are merged")
+    spans = captions[0].spans
+    for caption in captions[1:]:
+        spans = joined(spans, [Span("\n")] if spans and caption.spans else [], caption.spans)
+    merged = replace(captions[0], out_ms=max(c.out_ms for c in captions), spans=spans)
+    return replace_captions(track, ReplaceCaptions(tuple(c.id for c in captions), (merged,)))
+
+
+def _trimmed(spans: tuple[Span, ...]) -> tuple[Span, ...]:
+    text = plain_text(spans)
+    start = len(text) - len(text.lstrip())
+    return sliced(spans, start, len(text.rstrip()))

@@ -1,0 +1,130 @@
+"""What a caption is: styled text from an in to an out."""
+
+from bisect import bisect_left
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
+
+__all__ = ["Caption", "Span", "Track", "joined", "plain_text", "sliced", "spans_of"]
+
+
+@dataclass(frozen=True)
+class Span:
+    """A run of text in one style. Line breaks are newlines in the text."""
+
+    text: str
+    italic: bool = False
+    bold: bool = False
+    underline: bool = False
+    colour: str | None = None
+    """`#RRGGBB`, or the style's own colour."""
+
+
+@dataclass(frozen=True)
+class Caption:
+    """Text shown from `in_ms` until, but not including, `out_ms`."""
+
+    id: str
+    in_ms: int
+    out_ms: int
+    spans: tuple[Span, ...] = ()
+    speaker: str | None = None
+
+    @property
+    def text(self) -> str:
+        return plain_text(self.spans)
+
+    @property
+    def lines(self) -> list[str]:
+        return self.text.split("\n")
+
+    @property
+    def duration_ms(self) -> int:
+        return self.out_ms - self.in_ms
+
+
+def plain_text(spans: Iterable[Span]) -> str:
+    """The words alone."""
+    return "".join(span.text for span in spans)
+
+
+def spans_of(text: str) -> tuple[Span, ...]:
+    """Unstyled text as spans."""
+    return (Span(text),) if text else ()
+
+
+def sliced(spans: Iterable[Span], start: int, end: int) -> tuple[Span, ...]:
+    """The part of styled text from character `start` to `end`, keeping its styles."""
+    taken, at = [], 0
+    for span in spans:
+        part = span.text[max(start - at, 0) : max(end - at, 0)]
+        if part:
+            taken.append(replace(span, text=part))
+        at += len(span.text)
+    return tuple(taken)
+
+
+def joined(*parts: Iterable[Span]) -> tuple[Span, ...]:
+    """Styled texts one after the other; neighbours of one style become one span."""
+    result: list[Span] = []
+    for part in parts:
+        for span in part:
+            if result and replace(result[-1], text=span.text) == span:
+                result[-1] = replace(span, text=result[-1].text + span.text)
+            elif span.text:
+                result.append(span)
+    return tuple(result)
+
+
+@dataclass(frozen=True)
+class Track:
+    """Captions in order of their in; those that start together stand in order of id.
+
+    Made with `Track.of`; a change makes a new track, and costs no more than copying two lists of
+    references, so that a track of thousands of captions can be edited at typing speed.
+    """
+
+    by_id: Mapping[str, Caption] = field(default_factory=dict)
+    order: tuple[tuple[int, str], ...] = ()
+
+    @classmethod
+    def of(cls, captions: Iterable[Caption]) -> "Track":
+        """:raises ValueError: when two captions have one id"""
+        listed = list(captions)
+        by_id = {caption.id: caption for caption in listed}
+        if len(by_id) != len(listed):
+            raise ValueError("two captions have the same id")
+        return cls(by_id, tuple(sorted((c.in_ms, c.id) for c in listed)))
+
+    def __iter__(self) -> Iterator[Caption]:
+        return (self.by_id[id_] for _, id_ in self.order)
+
+    def __len__(self) -> int:
+        return len(self.order)
+
+    def __contains__(self, id_: object) -> bool:
+        return id_ in self.by_id
+
+    def __getitem__(self, id_: str) -> Caption:
+        return self.by_id[id_]
+
+    def index(self, id_: str) -> int:
+        """Place of a caption in the order. :raises KeyError: when there is none of that id"""
+        return bisect_left(self.order, (self.by_id[id_].in_ms, id_))
+
+    def at(self, index: int) -> Caption | None:
+        """The caption at a place in the order, or None beyond either end."""
+        return self.by_id[self.order[index][1]] if 0 <= index < len(self.order) else None
+
+    def changed(self, removed: Iterable[str], put: Iterable[Caption]) -> "Track":
+        """A track without the captions `removed`, and with those in `put` added or replaced."""
+        by_id, order = dict(self.by_id), list(self.order)
+        for id_ in removed:
+            del order[bisect_left(order, (by_id[id_].in_ms, id_))]
+            del by_id[id_]
+        for caption in put:
+            if (old := by_id.get(caption.id)) is not None:
+                del order[bisect_left(order, (old.in_ms, old.id))]
+            by_id[caption.id] = caption
+            key = (caption.in_ms, caption.id)
+            order.insert(bisect_left(order, key), key)
+        return Track(by_id, tuple(order))

@@ -1,0 +1,60 @@
+"""Bytes into text, whatever they were written in."""
+
+from codecs import BOM_UTF8, BOM_UTF16_BE, BOM_UTF16_LE
+
+from charset_normalizer import from_bytes
+
+from dunlin.core.formats.model import FormatError, Oddity
+
+__all__ = ["decoded"]
+
+_BOMS = ((BOM_UTF8, "utf-8"), (BOM_UTF16_LE, "utf-16-le"), (BOM_UTF16_BE, "utf-16-be"))
+# Detection weighs byte statistics; more than this tells it nothing new and costs time.
+_SAMPLE = 200_000
+
+
+def decoded(data: bytes) -> tuple[str, list[Oddity]]:
+    """The text of a file with plain newlines, by its BOM, as UTF-8, or by detection.
+
+    :raises FormatError: when it is empty or no text at all
+    """
+    if not data.strip():
+        raise FormatError("the file is empty", 1)
+    encoding, oddities = _encoding(data)
+    try:
+        text = data.decode(encoding)
+    except (UnicodeDecodeError, LookupError):
+        text = data.decode(encoding, errors="replace")
+        oddities.append(Oddity(1, f"some bytes are not {encoding}; shown as \N{REPLACEMENT CHARACTER}"))
+    text = text.removeprefix("\N{ZERO WIDTH NO-BREAK SPACE}")
+    if "\0" in text:
+        raise FormatError("this is no text file", 1)
+    if "\r\n" in text and "\n" in text.replace("\r\n", ""):
+        oddities.append(Oddity(1, "line ends are mixed; all read as line ends"))
+    return text.replace("\r\n", "\n").replace("\r", "\n"), oddities
+
+
+def _encoding(data: bytes) -> tuple[str, list[Oddity]]:
+    for bom, encoding in _BOMS:
+        if data.startswith(bom):
+            return encoding, []
+    try:
+        data.decode("utf-8")
+        if b"\0" not in data:
+            return "utf-8", []
+    except UnicodeDecodeError:
+        pass
+    if (bare := _bare_utf16(data)) is not None:
+        return bare, [Oddity(1, f"no byte order mark; read as {bare}")]
+    guess = from_bytes(data[:_SAMPLE]).best()
+    if guess is None:
+        raise FormatError("this is no text file", 1)
+    return guess.encoding, [Oddity(1, f"not UTF-8; read as {guess.encoding}")]
+
+
+def _bare_utf16(data: bytes) -> str | None:
+    """UTF-16 without a BOM shows in digits and marks: every other byte is zero."""
+    even, odd = data[:2000:2].count(0), data[1:2000:2].count(0)
+    if max(even, odd) < len(data[:2000]) // 5:
+        return None
+    return "utf-16-be" if even > odd else "utf-16-le"

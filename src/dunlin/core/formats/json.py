@@ -1,0 +1,52 @@
+"""Dunlin's own JSON: everything a track holds, and nothing lost."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
+
+from dunlin.core.captions.model import Caption
+from dunlin.core.formats.model import Context, Document, FormatError, Loss, Oddity
+
+NAME, TITLE, ENDINGS = "json", "Dunlin JSON", (".json",)
+
+
+class _File(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    dunlin: Literal["captions"]
+    version: Literal[1]
+    language: str | None = None
+    captions: tuple[Caption, ...]
+
+
+_ADAPTER = TypeAdapter(_File)
+
+
+def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
+    """:raises FormatError: naming the place that is not as it should be"""
+    if not data.strip():
+        raise FormatError("the file is empty", 1)
+    try:
+        file = _ADAPTER.validate_json(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"]) or "file"
+        raise FormatError(f"not Dunlin's JSON: {place}: {first['msg']}") from None
+    ids = [caption.id for caption in file.captions]
+    if len(set(ids)) != len(ids):
+        raise FormatError("not Dunlin's JSON: two captions have the same id")
+    for caption in file.captions:
+        if caption.in_ms < 0 or caption.out_ms <= caption.in_ms:
+            raise FormatError(f"not Dunlin's JSON: caption {caption.id} ends before it starts")
+    return Document(file.captions, file.language), []
+
+
+def write(document: Document, context: Context) -> bytes:
+    file = _File(
+        dunlin="captions", version=1, language=document.language, captions=document.captions
+    )
+    return _ADAPTER.dump_json(file, indent=1, exclude_defaults=False) + b"\n"
+
+
+def losses(document: Document) -> list[Loss]:
+    return []

@@ -1,0 +1,79 @@
+"""Tags in text, as SRT by custom and WebVTT by its standard have them, into styled spans."""
+
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+
+from dunlin.core.captions.model import Span, joined
+
+__all__ = ["Tag", "spans_from_tags", "tagged"]
+
+_TAG = re.compile(r"<(/?)([a-zA-Z]+)((?:[.\s][^<>]*)?)>")
+_SIMPLE = {"i": "italic", "b": "bold", "u": "underline"}
+
+
+@dataclass(frozen=True)
+class Tag:
+    """A tag that opens something: its name in lower case, and what stands behind the name."""
+
+    name: str
+    rest: str
+
+
+def spans_from_tags(
+    text: str,
+    *,
+    known: Iterable[str],
+    style: Callable[[Span, Tag], Span],
+    odd: Callable[[str], None],
+) -> tuple[Span, ...]:
+    """Styled spans of a text with tags.
+
+    :param known: names of tags besides `i`, `b` and `u`; other tags are plain text
+    :param style: gives the span inside a known tag its style
+    :param odd: is told about unclosed and stray tags
+    """
+    known = {*known, *_SIMPLE}
+    parts: list[list[Span]] = []
+    stack: list[tuple[str, Span]] = []
+    current, at = Span(""), 0
+    for match in _TAG.finditer(text):
+        closing, name, rest = match[1], match[2].lower(), match[3]
+        if name not in known:
+            continue
+        parts.append([replace(current, text=text[at : match.start()])])
+        at = match.end()
+        if not closing:
+            stack.append((name, current))
+            current = _styled(current, Tag(name, rest), style)
+        elif any(name == opened for opened, _ in stack):
+            while stack:
+                opened, current = stack.pop()
+                if opened == name:
+                    break
+                odd(f"<{opened}> is not closed; taken to end with <{name}>")
+        else:
+            odd(f"</{name}> closes nothing; left out")
+    for opened, _ in stack:
+        # WebVTT lets a voice run to the end of its cue.
+        if opened != "v":
+            odd(f"<{opened}> is not closed; taken to end with the caption")
+    parts.append([replace(current, text=text[at:])])
+    return joined(*parts)
+
+
+def _styled(span: Span, tag: Tag, style: Callable[[Span, Tag], Span]) -> Span:
+    if tag.name in _SIMPLE:
+        return replace(span, **{_SIMPLE[tag.name]: True})  # type: ignore[arg-type]
+    return style(span, tag)
+
+
+def tagged(spans: Iterable[Span], escape: Callable[[str], str]) -> str:
+    """Styled text with `<i>`, `<b>` and `<u>`."""
+    result = []
+    for span in spans:
+        names = [name for name, field in _SIMPLE.items() if getattr(span, field)]
+        opening = "".join(f"<{name}>" for name in names)
+        closing = "".join(f"</{name}>" for name in reversed(names))
+        result.append(f"{opening}{escape(span.text)}{closing}")
+    return "".join(result)

@@ -1,0 +1,66 @@
+"""Words as they were spoken."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from difflib import SequenceMatcher
+
+from dunlin.core.text.joints import bare_word
+
+__all__ = ["Word", "in_order", "split_moment"]
+
+
+@dataclass(frozen=True)
+class Word:
+    """A word from `start_ms` to `end_ms`; `confidence` from 0, a guess, to 1, certain."""
+
+    text: str
+    start_ms: int
+    end_ms: int
+    confidence: float = 1.0
+
+
+def in_order(words: Iterable[Word]) -> list[Word]:
+    """The words with times that never run backwards: each ends where the next may start."""
+    ordered: list[Word] = []
+    at = 0
+    for word in words:
+        start = max(word.start_ms, at)
+        at = max(word.end_ms, start)
+        ordered.append(replace(word, start_ms=start, end_ms=at))
+    return ordered
+
+
+def split_moment(text: str, offset: int, in_ms: int, out_ms: int, words: Sequence[Word]) -> int:
+    """The time at which a caption's text, read aloud, passes a character.
+
+    The text's words are matched with the spoken ones; between the nearest matched words on both
+    sides the time is shared out by characters.
+
+    :param offset: character of `text` at which it is split
+    :param words: the words spoken from `in_ms` to `out_ms`
+    :returns: milliseconds, strictly between `in_ms` and `out_ms` where there is room
+    """
+    tokens, starts, at = text.split(), [], 0
+    for token in tokens:
+        at = text.index(token, at)
+        starts.append(at)
+        at += len(token)
+    before, after = (0, in_ms), (len(text), out_ms)
+    matcher = SequenceMatcher(
+        None, [bare_word(token) for token in tokens], [bare_word(word.text) for word in words], False
+    )
+    for block in matcher.get_matching_blocks():
+        for index in range(block.size):
+            word, start = words[block.b + index], starts[block.a + index]
+            end = start + len(tokens[block.a + index])
+            if end <= offset and end >= before[0]:
+                before = (end, word.end_ms)
+            elif start >= offset and start < after[0]:
+                after = (start, word.start_ms)
+    (left, left_ms), (right, right_ms) = before, after
+    part = (offset - left) / (right - left) if right > left else 0.5
+    moment = round(left_ms + (right_ms - left_ms) * part)
+    # Between two spoken words the second caption comes in with its voice.
+    if right_ms != out_ms and not text[offset:right].strip():
+        moment = right_ms
+    return min(max(moment, in_ms + 1), out_ms - 1)

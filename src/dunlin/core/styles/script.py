@@ -1,0 +1,89 @@
+"""Captions compiled to the script that libass draws, in the browser and in the burn alike."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from dunlin.core.captions.model import Caption, Span
+from dunlin.core.styles.model import Style
+
+__all__ = ["Script", "event_lines", "render_script", "script_head"]
+
+# On upright pictures lines are short; the size goes by the width there, or words would not fit.
+_WIDEST = 16 / 9
+
+
+@dataclass(frozen=True)
+class Script:
+    """Picture size in pixels the script is laid out on."""
+
+    width: int
+    height: int
+
+
+def _colour(value: str) -> str:
+    red, green, blue = value[1:3], value[3:5], value[5:7]
+    return f"&H00{blue}{green}{red}".upper()
+
+
+def script_head(style: Style, picture: Script) -> str:
+    """The part of a script before its events."""
+    base = min(picture.height, picture.width * 1.25)
+    side = round(style.side_margin * picture.width)
+    numbers = (
+        f"{style.size * base:.1f},{_colour(style.colour)},{_colour(style.colour)},"
+        f"{_colour(style.outline_colour)},{_colour(style.outline_colour)},"
+        f"{-1 if style.bold else 0},0,0,0,100,100,0,0,1,"
+        f"{style.outline * base:.2f},{style.shadow * base:.2f},2,{side},{side},"
+        f"{round(style.margin * picture.height)},1"
+    )
+    return (
+        "[Script Info]\nScriptType: v4.00+\n"
+        f"PlayResX: {picture.width}\nPlayResY: {picture.height}\n"
+        f"LayoutResX: {picture.width}\nLayoutResY: {picture.height}\n"
+        # 2: lines break only where the caption does. Collisions stack upward.
+        "WrapStyle: 2\nScaledBorderAndShadow: yes\nYCbCr Matrix: None\n\n"
+        "[V4+ Styles]\nFormat: Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, "
+        "OutlineColour, BackColour, Bold, Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, "
+        "Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV, Encoding\n"
+        f"Style: Caption,{style.font},{numbers}\n\n"
+        "[Events]\nFormat: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n"
+    )
+
+
+def _time(ms: int) -> str:
+    # The script counts hundredths; rounding up both edges keeps a caption off the frame before its
+    # in and on the frame before its out, at every rate below 100 frames a second.
+    hundredths = -(-ms // 10)
+    seconds, part = divmod(hundredths, 100)
+    minutes, second = divmod(seconds, 60)
+    hour, minute = divmod(minutes, 60)
+    return f"{hour}:{minute:02}:{second:02}.{part:02}"
+
+
+def _escaped(text: str) -> str:
+    # A backslash or brace would begin an override; a zero-width joiner behind it breaks the spell.
+    return text.replace("\\", "\\\u2060").replace("{", "\\{").replace("}", "\\}").replace("\n", "\\N")
+
+
+def _text(spans: Iterable[Span]) -> str:
+    result = []
+    for span in spans:
+        codes = f"\\i{int(span.italic)}" * span.italic + "\\u1" * span.underline
+        if span.colour:
+            codes += f"\\c{_colour(span.colour)}&"
+        text = _escaped(span.text)
+        result.append(f"{{{codes}}}{text}{{\\r}}" if codes else text)
+    return "".join(result)
+
+
+def event_lines(caption: Caption) -> str:
+    """The script's lines for one caption, each ended by a newline; none for an empty one."""
+    text = _text(caption.spans)
+    if not text.strip():
+        return ""
+    return f"Dialogue: 0,{_time(caption.in_ms)},{_time(caption.out_ms)},Caption,,0,0,0,,{text}\n"
+
+
+def render_script(captions: Iterable[Caption], style: Style, picture: Script) -> str:
+    """A whole script, as UTF-8 text."""
+    return script_head(style, picture) + "".join(event_lines(caption) for caption in captions)

@@ -1,0 +1,170 @@
+"""Spoken words into timed captions, by dynamic programming over all ways to cut them."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import accumulate, pairwise
+
+from dunlin.core.specs.model import Spec
+from dunlin.core.speech.words import Word, in_order
+from dunlin.core.text.joints import joint_cost, sentence_ends
+from dunlin.core.text.lines import best_breaks
+from dunlin.core.text.measure import characters
+from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of_frame
+
+__all__ = ["Cut", "segmented"]
+
+# Costs are on the scale of `joint_cost`: 48 is a break at no place in particular.
+_EACH_CAPTION = 22.0
+_SENTENCE_END_INSIDE = 14.0
+_PAUSE_PARTS_MS, _PAUSE_COST_PER_MS = 350, 0.2
+_BROKEN_LIMIT = 20_000.0
+# The eye needs a moment after the voice; less than the shortest pause between phrases.
+_HOLD_MS = 200
+
+
+@dataclass(frozen=True)
+class Cut:
+    """A caption to be: `lines` of text from `in_ms` to `out_ms`, of the words from `first` to `last`."""
+
+    lines: tuple[str, ...]
+    in_ms: int
+    out_ms: int
+    first: int
+    last: int
+
+
+def segmented(
+    words: Sequence[Word], spec: Spec, rate: FrameRate, language: str = "en"
+) -> list[Cut]:
+    """Cuts words into captions at the least cost.
+
+    A caption costs more the worse the place where it ends, the worse its line breaks, the longer
+    the pauses inside it. A pause after it makes its end better. Breaking one of the spec's limits
+    (line length, lines, reading speed, durations, gap) costs more than any number of poor breaks,
+    so a limit is broken only where every way of cutting breaks one.
+
+    :returns: captions in order, on frames, none overlapping the next
+    """
+    return _Segmenter(words, spec, rate, language).cuts() if words else []
+
+
+class _Segmenter:
+    """The words with everything about them that each possible caption asks for, worked out once."""
+
+    def __init__(
+        self, words: Sequence[Word], spec: Spec, rate: FrameRate, language: str
+    ) -> None:
+        self.words, self.spec, self.rate = in_order(words), spec, rate
+        self.lengths = [characters(word.text) for word in words]
+        self.joints = [joint_cost(a.text, b.text, language) for a, b in pairwise(words)]
+        self.ins = self._frames_of_ins()
+        self.gap_frames = spec.least_gap_frames
+        pauses = [b.start_ms - a.end_ms for a, b in pairwise(self.words)]
+        # A pause makes a break good whatever the words say; at a second nothing else matters.
+        self.end_costs = [
+            cost * (1 - min(pause, 1000) / 1000)
+            for cost, pause in zip(self.joints, pauses, strict=True)
+        ]
+        inside = [
+            max(0, pause - _PAUSE_PARTS_MS) * _PAUSE_COST_PER_MS
+            + (_SENTENCE_END_INSIDE if sentence_ends(word.text, language) else 0)
+            for word, pause in zip(self.words, pauses, strict=False)
+        ]
+        self.inside = [0.0, *accumulate(inside)]
+
+    def _frames_of_ins(self) -> list[int]:
+        """First frame of each word; two words never share one, so each could start a caption."""
+        frames: list[int] = []
+        for word in self.words:
+            frame = frame_at(word.start_ms, self.rate)
+            frames.append(max(frame, frames[-1] + 1) if frames else frame)
+        return frames
+
+    def cuts(self) -> list[Cut]:
+        count = len(self.words)
+        best = [0.0] + [float("inf")] * count
+        came_from = [0] * (count + 1)
+        for end in range(1, count + 1):
+            for start in range(end - 1, -1, -1):
+                if end - start > 1 and self._surely_too_long(start, end):
+                    break
+                cost = best[start] + self._cost(start, end)
+                if cost < best[end]:
+                    best[end], came_from[end] = cost, start
+        cuts, end = [], count
+        while end:
+            cuts.append(self._cut(came_from[end], end))
+            end = came_from[end]
+        return cuts[::-1]
+
+    def _surely_too_long(self, start: int, end: int) -> bool:
+        room = self.spec.characters_per_line * self.spec.lines
+        return sum(self.lengths[start:end]) > room
+
+    def _frames(self, start: int, end: int) -> tuple[int, int]:
+        """First frame of the caption, and the first frame after it."""
+        rate, spec = self.rate, self.spec
+        first = self.ins[start]
+        in_ms = start_of_frame(first, rate)
+        wanted = max(
+            self.words[end - 1].end_ms + _HOLD_MS, in_ms + self._least_duration(start, end)
+        )
+        after = min(first_frame_from(wanted, rate), frame_at(in_ms + spec.greatest_duration_ms, rate))
+        if end < len(self.words):
+            after = min(after, self.ins[end] - self.gap_frames)
+        return first, max(after, first + 1)
+
+    def _least_duration(self, start: int, end: int) -> int:
+        """Milliseconds that the spec wants these words shown at the least."""
+        needed = self._characters(start, end) * 1000 / self.spec.reading_speed
+        return max(self.spec.least_duration_ms, int(needed) + 1)
+
+    def _characters(self, start: int, end: int) -> int:
+        """Characters in the caption, its line break counted as the space it replaces."""
+        return sum(self.lengths[start:end]) + end - start - 1
+
+    def _cost(self, start: int, end: int) -> float:
+        breaks = best_breaks(
+            self.lengths[start:end],
+            self.joints[start : end - 1],
+            self.spec.characters_per_line,
+            self.spec.lines,
+        )
+        cost = _EACH_CAPTION + breaks.cost + self.inside[end - 1] - self.inside[start]
+        if end < len(self.words):
+            cost += self.end_costs[end - 1]
+        return cost + _BROKEN_LIMIT * self._limits_broken(start, end, breaks.fits)
+
+    def _limits_broken(self, start: int, end: int, fits: bool) -> float:
+        """Number of limits this caption breaks, each with by how much as a part of the limit."""
+        first, after = self._frames(start, end)
+        shown = start_of_frame(after, self.rate) - start_of_frame(first, self.rate)
+        least = self._least_duration(start, end)
+        spoken = self.words[end - 1].end_ms - self.words[start].start_ms
+        broken = 0.0 if fits else 2.0
+        if shown < least:
+            broken += 1 + (least - shown) / least
+        if spoken > self.spec.greatest_duration_ms:
+            broken += spoken / self.spec.greatest_duration_ms
+        if end < len(self.words) and after > self.ins[end] - self.gap_frames:
+            broken += 1
+        return broken
+
+    def _cut(self, start: int, end: int) -> Cut:
+        first, after = self._frames(start, end)
+        breaks = best_breaks(
+            self.lengths[start:end],
+            self.joints[start : end - 1],
+            self.spec.characters_per_line,
+            self.spec.lines,
+        )
+        texts = [word.text for word in self.words[start:end]]
+        ends = [*(index + 1 for index in breaks.after), len(texts)]
+        lines = tuple(" ".join(texts[a:b]) for a, b in pairwise([0, *ends]))
+        return Cut(
+            lines,
+            start_of_frame(first, self.rate),
+            start_of_frame(after, self.rate),
+            start,
+            end - 1,
+        )

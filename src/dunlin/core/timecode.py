@@ -1,0 +1,164 @@
+"""Frames and milliseconds at exact rational frame rates, and times as people write them."""
+
+import math
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+
+__all__ = [
+    "FrameRate",
+    "clock",
+    "first_frame_from",
+    "frame_at",
+    "parse_rate",
+    "parse_time",
+    "snap",
+    "start_of_frame",
+    "timecode",
+]
+
+
+@dataclass(frozen=True)
+class FrameRate:
+    """Frames per second as the exact fraction `numerator / denominator`."""
+
+    numerator: int
+    denominator: int = 1
+
+    def __post_init__(self) -> None:
+        if self.numerator <= 0 or self.denominator <= 0:
+            raise ValueError(f"a frame rate is above zero, not {self.numerator}/{self.denominator}")
+
+    @property
+    def fraction(self) -> Fraction:
+        return Fraction(self.numerator, self.denominator)
+
+    @property
+    def nominal(self) -> int:
+        """The whole number of frames that timecode counts to: 30 for 29.97."""
+        return round(self.fraction)
+
+    @property
+    def counts_drop_frame(self) -> bool:
+        """True for 29.97 and 59.94, the rates SMPTE ST 12-1 defines drop-frame counting for."""
+        return self.fraction in (Fraction(30000, 1001), Fraction(60000, 1001))
+
+
+def frame_at(ms: int, rate: FrameRate) -> int:
+    """Index of the frame that is on screen at a time.
+
+    :param ms: milliseconds from the start of the film
+    """
+    return ms * rate.numerator // (1000 * rate.denominator)
+
+
+def start_of_frame(frame: int, rate: FrameRate) -> int:
+    """Time at which a frame is first shown.
+
+    Rounded up to the next whole millisecond, so that `frame_at(start_of_frame(n)) == n`
+    for every rate below 500 frames a second.
+
+    :param frame: index from 0
+    :returns: milliseconds from the start of the film
+    """
+    return -(-frame * 1000 * rate.denominator // rate.numerator)
+
+
+def first_frame_from(ms: int, rate: FrameRate) -> int:
+    """Index of the first frame that starts at or after a time.
+
+    A caption from `in_ms` to `out_ms` is on the frames from `first_frame_from(in_ms)` up to, but
+    not including, `first_frame_from(out_ms)`.
+    """
+    return frame_at(ms - 1, rate) + 1
+
+
+def snap(ms: int, rate: FrameRate) -> int:
+    """The start of the frame that begins nearest to a time; never below zero."""
+    before = frame_at(max(ms, 0), rate)
+    return min(
+        (start_of_frame(before, rate), start_of_frame(before + 1, rate)),
+        key=lambda start: abs(start - ms),
+    )
+
+
+def clock(ms: int, separator: str = ".") -> str:
+    """A time as `HH:MM:SS.mmm`; hours grow past 99 and negative times carry a minus."""
+    sign = "-" if ms < 0 else ""
+    seconds, part = divmod(abs(ms), 1000)
+    minutes, second = divmod(seconds, 60)
+    hour, minute = divmod(minutes, 60)
+    return f"{sign}{hour:02}:{minute:02}:{second:02}{separator}{part:03}"
+
+
+def timecode(ms: int, rate: FrameRate, *, drop_frame: bool = False) -> str:
+    """A time as SMPTE timecode `HH:MM:SS:FF`, or `HH:MM:SS;FF` when frames are dropped.
+
+    Drop-frame counting leaves out the first frame numbers of every minute but each tenth
+    (SMPTE ST 12-1, 5.2.2), so that the numbers keep up with the clock.
+
+    :raises ValueError: when drop-frame is asked for at a rate that has none
+    """
+    if drop_frame and not rate.counts_drop_frame:
+        raise ValueError(f"there is no drop-frame timecode at {rate.fraction} frames a second")
+    nominal = rate.nominal
+    number = frame_at(ms, rate)
+    if drop_frame:
+        dropped = nominal // 15
+        ten_minutes, rest = divmod(number, nominal * 600 - dropped * 9)
+        number += dropped * 9 * ten_minutes
+        if rest >= nominal * 60:
+            number += dropped * ((rest - nominal * 60) // (nominal * 60 - dropped) + 1)
+    seconds, frame = divmod(number, nominal)
+    minutes, second = divmod(seconds, 60)
+    hour, minute = divmod(minutes, 60)
+    return f"{hour:02}:{minute:02}:{second:02}{';' if drop_frame else ':'}{frame:02}"
+
+
+_CLOCK = re.compile(r"(?:(?:(\d+):)?(\d{1,3}):)?(\d+)(?:[.,](\d{1,9}))?")
+_FRAMES = re.compile(r"(\d+):(\d{1,2}):(\d{1,2})([:;])(\d{1,3})")
+
+
+def parse_time(text: str, rate: FrameRate | None = None) -> int:
+    """Reads a time in any usual notation: `62.5`, `1:02,5`, `00:01:02.500`, `00:01:02:12`.
+
+    :param rate: frame rate for notations that count frames
+    :returns: milliseconds
+    :raises ValueError: when it is no time, or counts frames and no rate is known
+    """
+    text = text.strip()
+    if counted := _FRAMES.fullmatch(text):
+        if rate is None:
+            raise ValueError(f"{text} counts frames, and the frame rate is not known")
+        hour, minute, second, mark, frame = counted.groups()
+        if int(frame) >= rate.nominal:
+            raise ValueError(f"{text} has no frame {frame} at {rate.nominal} frames a second")
+        minutes = int(hour) * 60 + int(minute)
+        number = (minutes * 60 + int(second)) * rate.nominal + int(frame)
+        if mark == ";" and rate.counts_drop_frame:
+            number -= rate.nominal // 15 * (minutes - minutes // 10)
+        return start_of_frame(number, rate)
+    plain = _CLOCK.fullmatch(text)
+    if plain is None:
+        raise ValueError(f"{text!r} is not a time")
+    hours, minute_text, second_text, part = plain.groups()
+    whole = (int(hours or 0) * 60 + int(minute_text or 0)) * 60 + int(second_text)
+    return whole * 1000 + math.floor(Fraction(int(part or 0) * 1000, 10 ** len(part or "")) + Fraction(1, 2))
+
+
+_NAMED_RATES = {"23.976": (24000, 1001), "23.98": (24000, 1001), "29.97": (30000, 1001),
+                "47.952": (48000, 1001), "59.94": (60000, 1001), "119.88": (120000, 1001)}  # fmt: skip
+
+
+def parse_rate(text: str) -> FrameRate:
+    """Reads a frame rate: `25`, `29.97` (taken as 30000/1001) or `30000/1001`.
+
+    :raises ValueError: when it is no rate from 1 to 480
+    """
+    try:
+        numerator, denominator = _NAMED_RATES.get(text.strip()) or Fraction(text).as_integer_ratio()
+        if 1 <= Fraction(numerator, denominator) <= 480:
+            return FrameRate(numerator, denominator)
+    except (ValueError, ZeroDivisionError):
+        pass
+    raise ValueError(f"{text!r} is not a frame rate from 1 to 480")
