@@ -26,14 +26,14 @@ class Line:
 LINES = (
     Line("ilse", "This is Quillan Point, / on the last day of February.", 6.6),
     Line("ilse", "I am Ilse Varga, and I have kept / this harbour for nineteen years."),
-    Line("ilse", "When the fog comes in, / there is nothing to see | and very little to hear."),
+    Line("ilse", "When the fog comes in, | there is nothing to see / and very little to hear."),
     Line("tomas", "There used to be a bell.", 0.7),
     Line("ilse", "There used to be a bell. | It fell into the sea / in the winter of 1931.", 0.5),
     Line("tomas", "I am Tomas Brandt. I cast bells. | I was asked to make it again.", 0.8),
     Line("ilse", "So nobody alive had heard it ring."),
     Line(
         "tomas",
-        "No. My grandmother said / you felt it before you heard it, | in the soles of your feet. |"
+        "No. My grandmother said / you felt it before you heard it, | in the soles of your feet. /"
         " That was all I had to go on.",
     ),
     Line("ilse", "So you had to guess how it hung?", 0.6),
@@ -44,7 +44,7 @@ LINES = (
     Line("ilse", "One evening.", 0.7),
     Line(
         "tomas",
-        "One evening, Ilse. | With half the village / holding the ropes. |"
+        "One evening, Ilse. With half / the village holding the ropes. |"
         " And it rained the whole time.",
         0.6,
     ),
@@ -58,7 +58,7 @@ LINES = (
     Line("tomas", "The first rope broke / at twenty past three.", 0.7),
     Line("ilse", "Nobody was hurt.", 0.5),
     Line("tomas", "Nobody was hurt, | but I have not shouted like that / since I was a boy.", 0.5),
-    Line("ilse", "Then the wind turned, | and the fog came in, / just as we needed it.", 0.8),
+    Line("ilse", "Then the wind turned, / and the fog came in, | just as we needed it.", 0.8),
     Line("tomas", "She pulled the cord. / I did not dare.", 0.6),
     Line("ilse", "It rang once, low, | and the windows / of the Copper Lantern shook.", 5.0),
     Line("tomas", "And you felt it first.", 0.5),

@@ -2,4 +2,7 @@
 
 from dunlin.core.speech.words import Word
 
-__all__ = ["Word"]
+__all__ = ["SPEECH_RATE", "Word"]
+
+SPEECH_RATE = 16_000
+"""Samples a second of the one-channel sound that recognisers and aligners listen to."""

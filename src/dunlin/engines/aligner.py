@@ -1,0 +1,129 @@
+"""Word times sharpened by PocketSphinx's forced alignment."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+
+from num2words import num2words
+from pocketsphinx import Decoder
+
+from dunlin.core.speech import SPEECH_RATE, Word
+from dunlin.core.text.joints import bare_word
+from dunlin.engines.recogniser import Sound
+
+__all__ = ["aligns", "phrases", "sharpened"]
+
+_FRAME_MS = 10
+_PAUSE_MS, _LONGEST_MS, _MARGIN_MS = 250, 12_000, 300
+# A recogniser's times are seldom off by more: beyond, the aligner has lost the thread.
+_FARTHEST_MS = 700
+
+# How English letters mostly sound, for words that are in no dictionary. Longest first.
+_SOUNDS = {
+    "tch": "CH", "sch": "SH", "igh": "AY", "ch": "CH", "sh": "SH", "th": "TH", "ph": "F", "ck": "K",
+    "ng": "NG", "qu": "K W", "ee": "IY", "ea": "IY", "oo": "UW", "ou": "AW", "ow": "OW", "oi": "OY",
+    "ai": "EY", "ay": "EY", "au": "AO", "ar": "AA R", "er": "ER", "or": "AO R", "ll": "L", "ss": "S",
+    "tt": "T", "nn": "N", "mm": "M", "pp": "P", "rr": "R", "ff": "F", "a": "AE", "b": "B", "c": "K",
+    "d": "D", "e": "EH", "f": "F", "g": "G", "h": "HH", "i": "IH", "j": "JH", "k": "K", "l": "L",
+    "m": "M", "n": "N", "o": "AA", "p": "P", "r": "R", "s": "S", "t": "T", "u": "AH", "v": "V",
+    "w": "W", "x": "K S", "y": "IY", "z": "Z",
+}  # fmt: skip
+
+
+def aligns(language: str) -> bool:
+    """True when the aligner knows the language's sounds."""
+    return language.split("-")[0].lower() == "en"
+
+
+def phrases(words: Sequence[Word]) -> Iterator[list[Word]]:
+    """Runs of words without a pause between them, none very long."""
+    phrase: list[Word] = []
+    for word in words:
+        if phrase and (
+            word.start_ms - phrase[-1].end_ms >= _PAUSE_MS
+            or word.end_ms - phrase[0].start_ms > _LONGEST_MS
+        ):
+            yield phrase
+            phrase = []
+        phrase.append(word)
+    if phrase:
+        yield phrase
+
+
+def sharpened(words: Sequence[Word], sound: Sound, sound_start_ms: int = 0) -> list[Word]:
+    """The words with times from forced alignment; a word it cannot place keeps its own.
+
+    :param sound: the samples that hold the words
+    :param sound_start_ms: time of the first sample
+    """
+    decoder = Decoder(samprate=SPEECH_RATE, loglevel="FATAL", lm=None)
+    result: list[Word] = []
+    for phrase in phrases(words):
+        start = max(phrase[0].start_ms - _MARGIN_MS, sound_start_ms)
+        if result:
+            start = max(start, min(result[-1].end_ms, phrase[0].start_ms))
+        first, last = (
+            (ms - sound_start_ms) * SPEECH_RATE // 1000
+            for ms in (start, phrase[-1].end_ms + _MARGIN_MS)
+        )
+        result += _placed(decoder, phrase, sound[first:last], start)
+    return result
+
+
+def _placed(decoder: Decoder, phrase: list[Word], speech: Sound, start_ms: int) -> list[Word]:
+    spoken = [_spoken(decoder, word.text) for word in phrase]
+    if not any(spoken) or len(speech) < SPEECH_RATE // 10:
+        return phrase
+    decoder.set_align_text(" ".join(token for tokens in spoken for token in tokens))
+    decoder.start_utt()
+    decoder.process_raw(speech.tobytes(), full_utt=True)
+    decoder.end_utt()
+    if decoder.hyp() is None:
+        return phrase
+    times = [
+        (start_ms + s.start_frame * _FRAME_MS, start_ms + (s.end_frame + 1) * _FRAME_MS)
+        for s in decoder.seg()
+        if not s.word.startswith(("<", "[", "+"))
+    ]
+    if len(times) != sum(len(tokens) for tokens in spoken):
+        return phrase
+    placed, at = [], 0
+    for word, tokens in zip(phrase, spoken, strict=True):
+        span = times[at : at + len(tokens)]
+        at += len(tokens)
+        if span and abs(span[0][0] - word.start_ms) <= _FARTHEST_MS:
+            placed.append(replace(word, start_ms=span[0][0], end_ms=span[-1][1]))
+        else:
+            placed.append(word)
+    return placed
+
+
+def _spoken(decoder: Decoder, text: str) -> list[str]:
+    """What is said for a written word, in words that the decoder's dictionary has."""
+    bare = bare_word(text).replace("’", "'")
+    if bare.isdecimal() and len(bare) < 10:
+        # Four digits are mostly years in speech.
+        kind = "year" if len(bare) == 4 else "cardinal"
+        bare = num2words(int(bare), to=kind)
+    tokens = bare.replace("-", " ").replace(",", "").split()
+    for token in tokens:
+        if decoder.lookup_word(token) is None:
+            sounds = _letters_to_sounds(token)
+            if not sounds:
+                return []
+            decoder.add_word(token, sounds)
+    return tokens
+
+
+def _letters_to_sounds(word: str) -> str:
+    sounds, at = [], 0
+    while at < len(word):
+        for length in (3, 2, 1):
+            if sound := _SOUNDS.get(word[at : at + length]):
+                # A closing e is silent.
+                if not (word[at:] == "e" and at > 1):
+                    sounds.append(sound)
+                at += length
+                break
+        else:
+            at += 1
+    return " ".join(sounds)

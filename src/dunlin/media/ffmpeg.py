@@ -1,0 +1,134 @@
+"""Runs the ffmpeg that ships with Dunlin: on files only, with progress, and stoppable."""
+
+import subprocess
+import threading
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
+from functools import cache
+from pathlib import Path
+from typing import IO
+
+import imageio_ffmpeg
+
+__all__ = [
+    "DEMUXERS",
+    "Cancelled",
+    "MediaError",
+    "film_input",
+    "open_options",
+    "reading",
+    "run_with_progress",
+]
+
+DEMUXERS = (
+    "aac,ac3,aiff,amr,ape,asf,au,avi,caf,dts,dtshd,dv,eac3,flac,flv,gxf,matroska,webm,mov,mp4,m4a,"
+    "3gp,3g2,mj2,mp3,mpeg,mpegts,mpegvideo,mxf,nut,ogg,rm,swf,truehd,tta,w64,wav,wtv,wv"
+)
+"""Containers that hold their sound and picture themselves.
+
+Playlists, concatenations and manifests name other files and addresses, so none is read, whatever
+a file calls itself.
+"""
+
+
+class MediaError(Exception):
+    """A film cannot be read or made; the message is for the user."""
+
+
+class Cancelled(Exception):
+    """The work was called off while it ran."""
+
+
+@cache
+def _executable() -> str:
+    return str(imageio_ffmpeg.get_ffmpeg_exe())
+
+
+def open_options() -> dict[str, str]:
+    """Options with which PyAV opens a file as safely as `film_input` does."""
+    return {"protocol_whitelist": "file", "format_whitelist": DEMUXERS}
+
+
+def film_input(path: Path) -> list[str]:
+    """Arguments that read one film, and nothing it may point at."""
+    return [
+        "-protocol_whitelist", "file", "-format_whitelist", DEMUXERS,
+        "-i", f"file:{path.absolute()}",
+    ]  # fmt: skip
+
+
+@contextmanager
+def reading(arguments: Sequence[str]) -> Iterator[IO[bytes]]:
+    """What ffmpeg writes to its output, as a stream; it is ended when the block is left."""
+    command = [_executable(), "-nostdin", "-v", "error", *arguments, "pipe:1"]
+    process = subprocess.Popen(
+        command, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, bufsize=0
+    )
+    assert process.stdout is not None
+    try:
+        yield process.stdout
+    finally:
+        process.kill()
+        process.stdout.close()
+        process.wait()
+
+
+def run_with_progress(
+    arguments: Sequence[str],
+    output: Path,
+    duration_ms: int,
+    progress: Callable[[float], None],
+    cancelled: Callable[[], bool] = lambda: False,
+    folder: Path | None = None,
+) -> None:
+    """Has ffmpeg write a file; it stands at `output` only when it is complete.
+
+    :param folder: where it runs, for filters that take names of files
+    :param progress: told the part that is done, from 0 to 1, about twice a second
+    :raises Cancelled: when `cancelled` came true while it ran
+    :raises MediaError: with the last thing ffmpeg said
+    """
+    draft = output.with_name(f".{output.name}.part")
+    command = [
+        _executable(), "-nostdin", "-y", "-v", "error", "-progress", "pipe:1", "-stats_period", "0.4",
+        *arguments, "-f", _container(output), f"file:{draft.absolute()}",
+    ]  # fmt: skip
+    process = subprocess.Popen(
+        command,
+        stdin=subprocess.DEVNULL,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        text=True,
+        errors="replace",
+        cwd=folder,
+    )
+    assert process.stdout is not None
+    assert process.stderr is not None
+    said: list[str] = []
+    # stderr is drained beside stdout, or a talkative run would fill its pipe and stand still.
+    listener = threading.Thread(target=lambda: _keep_last(process.stderr, said), daemon=True)
+    listener.start()
+    try:
+        for line in process.stdout:
+            if cancelled():
+                raise Cancelled
+            name, _, value = line.strip().partition("=")
+            if name == "out_time_us" and value.lstrip("-").isdigit():
+                progress(min(max(int(value) / 1000 / max(duration_ms, 1), 0.0), 1.0))
+        if process.wait() != 0:
+            listener.join()
+            raise MediaError(said[-1] if said else f"ffmpeg ended with {process.returncode}")
+        draft.replace(output)
+    finally:
+        process.kill()
+        process.wait()
+        draft.unlink(missing_ok=True)
+
+
+def _keep_last(stream: IO[str] | None, said: list[str]) -> None:
+    for line in stream or ():
+        said[:] = [*said[-9:], line.strip()]
+
+
+def _container(output: Path) -> str:
+    return {".mp4": "mp4", ".m4a": "mp4", ".wav": "wav"}[output.suffix]

@@ -1,0 +1,37 @@
+"""A film's sound, decoded block by block."""
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import IO
+
+import numpy as np
+import numpy.typing as npt
+
+from dunlin.core.speech import SPEECH_RATE
+from dunlin.media.ffmpeg import film_input, reading
+
+__all__ = ["read_fully", "speech_blocks"]
+
+def speech_blocks(
+    path: Path, block_seconds: float, start_seconds: float = 0
+) -> Iterator[npt.NDArray[np.int16]]:
+    """The sound for a recogniser: one channel, `SPEECH_RATE` samples a second.
+
+    :returns: arrays of shape (n,); all are `block_seconds` long but the last
+    """
+    size = int(block_seconds * SPEECH_RATE) * 2
+    seek = ["-ss", f"{start_seconds:.3f}"] if start_seconds else []
+    arguments = [*seek, *film_input(path), "-vn", "-sn", "-dn", "-map", "0:a:0",
+                 "-ac", "1", "-ar", str(SPEECH_RATE), "-f", "s16le"]  # fmt: skip
+    with reading(arguments) as stream:
+        while block := read_fully(stream, size):
+            yield np.frombuffer(block[: len(block) // 2 * 2], np.int16)
+
+
+def read_fully(stream: IO[bytes], size: int) -> bytes:
+    """A pipe gives what is there; blocks must be whole."""
+    parts, missing = [], size
+    while missing and (part := stream.read(missing)):
+        parts.append(part)
+        missing -= len(part)
+    return b"".join(parts)

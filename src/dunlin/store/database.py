@@ -1,0 +1,46 @@
+"""The SQLite database: opened safely, brought up to date by its migrations."""
+
+import sqlite3
+from pathlib import Path
+from typing import Any
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import Engine, create_engine, event
+
+__all__ = ["migrate", "open_database"]
+
+
+def open_database(folder: Path) -> Engine:
+    """Opens, or makes, the database in a folder.
+
+    Write-ahead logging lets readers and the one writer work side by side; every commit is on the
+    disk before it is answered.
+    """
+    folder.mkdir(parents=True, exist_ok=True)
+    engine = create_engine(
+        f"sqlite:///{folder / 'dunlin.db'}", connect_args={"isolation_level": None, "timeout": 20}
+    )
+
+    @event.listens_for(engine, "connect")
+    def _prepare(connection: sqlite3.Connection, record: Any) -> None:
+        for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON"):
+            connection.execute(f"PRAGMA {pragma}")
+
+    @event.listens_for(engine, "begin")
+    def _begin(connection: Any) -> None:
+        # A write begins as one: two that only read first could each wait for the other.
+        mode = connection.get_execution_options().get("begin", "DEFERRED")
+        connection.exec_driver_sql(f"BEGIN {mode}")
+
+    return engine
+
+
+def migrate(engine: Engine) -> None:
+    """Brings the database to the newest form."""
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    with engine.connect() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "head")
+        connection.commit()

@@ -1,0 +1,37 @@
+"""What can be set from outside, by environment variables that begin with `DUNLIN_`."""
+
+from pathlib import Path
+
+from pydantic import Field
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+__all__ = ["Settings"]
+
+
+class Settings(BaseSettings):
+    """Where things are kept, and how large they may get."""
+
+    model_config = SettingsConfigDict(env_prefix="DUNLIN_")
+
+    data: Path = Field(default_factory=lambda: Path.home() / ".local" / "share" / "dunlin")
+    """Folder of the database, the films and the results."""
+    queue_url: str | None = None
+    """`redis://…` moves the jobs to any number of workers; else they queue in SQLite."""
+    models: Path | None = None
+    """Folder of further recognition models, each in a folder of its own."""
+    upload_limit_gb: float = 60
+    """Greatest size of a film that is taken in."""
+    allowed_hosts: tuple[str, ...] = ("127.0.0.1", "localhost", "[::1]")
+    """Names under which the page may be opened."""
+
+    @property
+    def films(self) -> Path:
+        return self.data / "films"
+
+    @property
+    def results(self) -> Path:
+        return self.data / "results"
+
+    @property
+    def model_folders(self) -> tuple[Path, ...]:
+        return tuple(path for path in (self.models, self.data / "models") if path)

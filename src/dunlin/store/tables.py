@@ -1,0 +1,148 @@
+"""The tables. Times of day are milliseconds since 1970, times in a film milliseconds from its start."""
+
+from typing import Any
+
+from sqlalchemy import JSON, ForeignKey, Index, String
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+__all__ = [
+    "Base",
+    "CaptionRow",
+    "EditRow",
+    "FilmRow",
+    "GestureRow",
+    "JobRow",
+    "ProjectRow",
+    "SpecRow",
+    "TrackRow",
+    "WordRow",
+]
+
+
+class Base(DeclarativeBase):
+    type_annotation_map = {dict[str, Any]: JSON, list[Any]: JSON}
+
+
+class ProjectRow(Base):
+    __tablename__ = "projects"
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    title: Mapped[str]
+    created_ms: Mapped[int]
+    opened_ms: Mapped[int]
+    spec_id: Mapped[str]
+    words_run: Mapped[str | None]
+    """The recognition whose words are the transcript."""
+
+
+class FilmRow(Base):
+    __tablename__ = "films"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True)
+    label: Mapped[str]
+    """The name it came with: shown, and never a path."""
+    size_bytes: Mapped[int]
+    facts: Mapped[dict[str, Any]]
+    """Its probe."""
+    has_copy: Mapped[bool] = mapped_column(default=False)
+    """True when a playable copy stands beside it."""
+    sound_ends_ms: Mapped[int | None]
+    """Where decoding the sound came to its end."""
+
+
+class TrackRow(Base):
+    __tablename__ = "tracks"
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    project_id: Mapped[str] = mapped_column(ForeignKey("projects.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str]
+    language: Mapped[str]
+    revision: Mapped[int] = mapped_column(default=0)
+
+
+class CaptionRow(Base):
+    __tablename__ = "captions"
+
+    track_id: Mapped[str] = mapped_column(ForeignKey("tracks.id", ondelete="CASCADE"), primary_key=True)
+    id: Mapped[str] = mapped_column(primary_key=True)
+    in_ms: Mapped[int]
+    out_ms: Mapped[int]
+    speaker: Mapped[str | None]
+    spans: Mapped[list[Any]]
+
+
+class GestureRow(Base):
+    """What a person did in one go, and undoes in one go: one or more edits."""
+
+    __tablename__ = "gestures"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    track_id: Mapped[str] = mapped_column(ForeignKey("tracks.id", ondelete="CASCADE"))
+    key: Mapped[str]
+    state: Mapped[str]
+    """`done`, `undone`, or `dropped`: undone, and then something else was done instead."""
+
+    __table_args__ = (Index("gestures_by_state", "track_id", "state", "id"),)
+
+
+class EditRow(Base):
+    """The log: rows are only ever added."""
+
+    __tablename__ = "edits"
+
+    seq: Mapped[int] = mapped_column(primary_key=True)
+    track_id: Mapped[str] = mapped_column(ForeignKey("tracks.id", ondelete="CASCADE"))
+    revision: Mapped[int]
+    gesture_id: Mapped[int] = mapped_column(ForeignKey("gestures.id"), index=True)
+    kind: Mapped[str]
+    """`edit`, `undo` or `redo`."""
+    actor: Mapped[str]
+    made_ms: Mapped[int]
+    operation: Mapped[dict[str, Any]]
+    inverse: Mapped[dict[str, Any]]
+    touched: Mapped[list[Any]]
+
+    __table_args__ = (Index("edits_by_revision", "track_id", "revision", unique=True),)
+
+
+class WordRow(Base):
+    __tablename__ = "words"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True)
+    run: Mapped[str] = mapped_column(primary_key=True)
+    position: Mapped[int] = mapped_column(primary_key=True)
+    text: Mapped[str]
+    start_ms: Mapped[int]
+    end_ms: Mapped[int]
+    confidence: Mapped[float]
+
+
+class JobRow(Base):
+    __tablename__ = "jobs"
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    project_id: Mapped[str] = mapped_column(ForeignKey("projects.id", ondelete="CASCADE"), index=True)
+    kind: Mapped[str]
+    state: Mapped[str] = mapped_column(index=True)
+    """`waiting`, `running`, `done`, `failed` or `cancelled`."""
+    progress: Mapped[float] = mapped_column(default=0.0)
+    step: Mapped[str] = mapped_column(default="")
+    parameters: Mapped[dict[str, Any]]
+    result: Mapped[dict[str, Any] | None] = mapped_column(JSON)
+    error: Mapped[str | None]
+    attempts: Mapped[int] = mapped_column(default=0)
+    cancel_asked: Mapped[bool] = mapped_column(default=False)
+    created_ms: Mapped[int]
+    started_ms: Mapped[int | None]
+    ended_ms: Mapped[int | None]
+    beat_ms: Mapped[int | None]
+    """When its worker last said that it lives."""
+    version: Mapped[int] = mapped_column(index=True)
+    """Greater than that of every job changed before."""
+
+
+class SpecRow(Base):
+    __tablename__ = "specs"
+
+    id: Mapped[str] = mapped_column(primary_key=True)
+    document: Mapped[str]
