@@ -15,8 +15,14 @@ WIDTH, HEIGHT, FRAME_RATE = 1280, 720, 25
 FONT = Path(__file__).parent.parent / "src/dunlin/fonts/NotoSans-Bold.ttf"
 
 # Shots: seconds they start at, horizontal and vertical centre, and how near the camera stands.
-SHOTS = ((0.0, 640, 360, 1.0), (19.4, 960, 330, 1.7), (47.0, 640, 360, 1.0), (66.0, 420, 330, 1.45),
-         (86.0, 860, 350, 1.5), (107.4, 640, 360, 1.0))
+SHOTS = (
+    (0.0, 640, 360, 1.0),
+    (19.4, 960, 330, 1.7),
+    (47.0, 640, 360, 1.0),
+    (66.0, 420, 330, 1.45),
+    (86.0, 860, 350, 1.5),
+    (107.4, 640, 360, 1.0),
+)
 
 
 @cache
@@ -40,7 +46,9 @@ def _fog() -> Image.Image:
     for index in range(9):
         x, y = index * 311 % (WIDTH * 2), 250 + index * 67 % 230
         draw.ellipse([x - 360, y - 38, x + 360, y + 38], fill=90 + index * 9)
-        draw.ellipse([x - 360 - WIDTH * 2, y - 38, x + 360 - WIDTH * 2, y + 38], fill=90 + index * 9)
+        draw.ellipse(
+            [x - 360 - WIDTH * 2, y - 38, x + 360 - WIDTH * 2, y + 38], fill=90 + index * 9
+        )
     return image.filter(ImageFilter.GaussianBlur(42))
 
 
@@ -56,14 +64,17 @@ def _sea(draw: ImageDraw.ImageDraw, seconds: float) -> None:
 
 
 def _headland(draw: ImageDraw.ImageDraw) -> None:
-    draw.polygon([(0, 560), (120, 470), (330, 400), (520, 392), (700, 452), (760, 560)],
-                 fill=(104, 122, 112))
+    draw.polygon(
+        [(0, 560), (120, 470), (330, 400), (520, 392), (700, 452), (760, 560)], fill=(104, 122, 112)
+    )
     draw.polygon([(330, 400), (352, 230), (428, 230), (452, 398)], fill=(238, 230, 212))
     draw.polygon([(362, 300), (440, 300), (444, 330), (358, 330)], fill=(166, 82, 43))
     draw.rectangle([360, 196, 420, 230], fill=(60, 64, 62))
     draw.polygon([(350, 196), (390, 164), (430, 196)], fill=(166, 82, 43))
-    draw.polygon([(700, 560), (840, 452), (1110, 440), (1280, 480), (1280, 600), (700, 600)],
-                 fill=(86, 104, 96))
+    draw.polygon(
+        [(700, 560), (840, 452), (1110, 440), (1280, 480), (1280, 600), (700, 600)],
+        fill=(86, 104, 96),
+    )
 
 
 def _lamp(image: Image.Image, seconds: float) -> None:
@@ -87,12 +98,27 @@ def _bell(draw: ImageDraw.ImageDraw, swing: float) -> None:
 
     clapper = turned(-30 * swing, 118)
     draw.line([turned(0, 40), clapper], fill=(50, 44, 40), width=6)
-    draw.ellipse([clapper[0] - 9, clapper[1] - 9, clapper[0] + 9, clapper[1] + 9], fill=(50, 44, 40))
-    outline = [(-8, 0), (8, 0), (10, 14), (30, 26), (37, 66), (44, 88), (60, 104), (-60, 104),
-               (-44, 88), (-37, 66), (-30, 26), (-10, 14)]
+    draw.ellipse(
+        [clapper[0] - 9, clapper[1] - 9, clapper[0] + 9, clapper[1] + 9], fill=(50, 44, 40)
+    )
+    outline = [
+        (-8, 0),
+        (8, 0),
+        (10, 14),
+        (30, 26),
+        (37, 66),
+        (44, 88),
+        (60, 104),
+        (-60, 104),
+        (-44, 88),
+        (-37, 66),
+        (-30, 26),
+        (-10, 14),
+    ]
     draw.polygon([turned(*point) for point in outline], fill=(176, 125, 46))
-    draw.polygon([turned(*p) for p in [(-26, 32), (-14, 28), (-20, 96), (-44, 96)]],
-                 fill=(205, 158, 82))
+    draw.polygon(
+        [turned(*p) for p in [(-26, 32), (-14, 28), (-20, 96), (-44, 96)]], fill=(205, 158, 82)
+    )
 
 
 def _person(draw: ImageDraw.ImageDraw, x: float, coat: tuple[int, int, int], nod: float) -> None:
@@ -108,8 +134,13 @@ def _title(image: Image.Image, seconds: float) -> None:
         return
     shown = min(1.0, (seconds - start) / 0.6, (end - seconds) / 0.6)
     mask = Image.new("L", image.size)
-    ImageDraw.Draw(mask).text((640, 110), TITLE.upper(), fill=round(255 * shown), anchor="mm",
-                              font=ImageFont.truetype(str(FONT), 46))
+    ImageDraw.Draw(mask).text(
+        (640, 110),
+        TITLE.upper(),
+        fill=round(255 * shown),
+        anchor="mm",
+        font=ImageFont.truetype(str(FONT), 46),
+    )
     image.paste((35, 32, 28), (0, 0), mask)
 
 

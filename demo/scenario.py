@@ -37,10 +37,10 @@ LINES = (
         " That was all I had to go on.",
     ),
     Line("ilse", "So you had to guess how it hung?", 0.6),
+    Line("tomas", "I had one drawing, and a letter / from the old keeper, Edda Lindmark.", 0.6),
     Line(
-        "tomas", "I had one drawing, and a letter / from the old keeper, Edda Lindmark.", 0.6
+        "tomas", "It weighs four hundred / and twelve kilos, | and it was cast in one evening.", 0.6
     ),
-    Line("tomas", "It weighs four hundred / and twelve kilos, | and it was cast in one evening.", 0.6),
     Line("ilse", "One evening.", 0.7),
     Line(
         "tomas",
@@ -69,8 +69,11 @@ LINES = (
         "Three blasts. That was the Marigold, | coming home late / with nine people aboard.",
         0.7,
     ),
-    Line("ilse", "Now it rings every forty seconds / when the fog is down. | Anyone can come and"
-         " listen.", 0.8),
+    Line(
+        "ilse",
+        "Now it rings every forty seconds / when the fog is down. | Anyone can come and listen.",
+        0.8,
+    ),
     Line("tomas", "Bring a warm coat. / And stand close.", 0.6),
 )
 

@@ -71,7 +71,14 @@ def _bell(seconds: float) -> Samples:
     """A struck bell: hum, prime, tierce, quint, nominal and above, each dying at its own pace."""
     t = np.arange(int(seconds * RATE)) / RATE
     prime = 146.0
-    partials = ((0.5, 0.5, 6), (1, 0.7, 4), (1.2, 0.6, 3), (1.5, 0.3, 2.4), (2, 0.6, 2), (2.7, 0.2, 1))
+    partials = (
+        (0.5, 0.5, 6),
+        (1, 0.7, 4),
+        (1.2, 0.6, 3),
+        (1.5, 0.3, 2.4),
+        (2, 0.6, 2),
+        (2.7, 0.2, 1),
+    )
     tone = sum(a * np.sin(2 * np.pi * prime * r * t) * np.exp(-t / d) for r, a, d in partials)
     return (0.16 * tone * np.minimum(1, t / 0.004)).astype(np.float32)
 

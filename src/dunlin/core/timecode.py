@@ -143,7 +143,9 @@ def parse_time(text: str, rate: FrameRate | None = None) -> int:
         raise ValueError(f"{text!r} is not a time")
     hours, minute_text, second_text, part = plain.groups()
     whole = (int(hours or 0) * 60 + int(minute_text or 0)) * 60 + int(second_text)
-    return whole * 1000 + math.floor(Fraction(int(part or 0) * 1000, 10 ** len(part or "")) + Fraction(1, 2))
+    return whole * 1000 + math.floor(
+        Fraction(int(part or 0) * 1000, 10 ** len(part or "")) + Fraction(1, 2)
+    )
 
 
 _NAMED_RATES = {"23.976": (24000, 1001), "23.98": (24000, 1001), "29.97": (30000, 1001),

@@ -50,7 +50,9 @@ def burn(
     with tempfile.TemporaryDirectory(prefix="dunlin-burn-") as name:
         folder = Path(name)
         # Plain names in the folder it runs in: nothing to escape in a filter's argument.
-        (folder / "captions.ass").write_text(render_script(captions, style, picture), "utf-8")
+        (folder / "captions.ass").write_text(
+            render_script(captions, style, picture, facts.frame_rate), "utf-8"
+        )
         (folder / "fonts").symlink_to(FONTS)
         drawn = f"{shown},ass=captions.ass:fontsdir=fonts"
         if facts.video_codec:

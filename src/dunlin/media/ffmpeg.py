@@ -62,7 +62,11 @@ def reading(arguments: Sequence[str]) -> Iterator[IO[bytes]]:
     """What ffmpeg writes to its output, as a stream; it is ended when the block is left."""
     command = [_executable(), "-nostdin", "-v", "error", *arguments, "pipe:1"]
     process = subprocess.Popen(
-        command, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, bufsize=0
+        command,
+        stdin=subprocess.DEVNULL,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        bufsize=0,
     )
     assert process.stdout is not None
     try:

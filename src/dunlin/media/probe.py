@@ -56,7 +56,9 @@ def probe(path: Path) -> Probe:
     if path.stat().st_size == 0:
         raise MediaError("the file is empty")
     try:
-        with av.open(str(path.absolute()), options=open_options(), metadata_errors="replace") as film:
+        with av.open(
+            str(path.absolute()), options=open_options(), metadata_errors="replace"
+        ) as film:
             return _probe(film)
     except (FFmpegError, OSError, ValueError, EOFError) as error:
         raise MediaError(_reason(error)) from None
@@ -135,7 +137,9 @@ def _usual_rate(rate: Fraction) -> FrameRate:
     usual = [Fraction(n) for n in (24, 25, 30, 48, 50, 60, 12, 15)]
     usual += [Fraction(n * 1000, 1001) for n in (24, 30, 48, 60)]
     nearest = min(usual, key=lambda candidate: abs(candidate - rate))
-    chosen = nearest if abs(nearest - rate) / rate < Fraction(1, 2000) else rate.limit_denominator(1001)
+    chosen = (
+        nearest if abs(nearest - rate) / rate < Fraction(1, 2000) else rate.limit_denominator(1001)
+    )
     return FrameRate(chosen.numerator, chosen.denominator)
 
 

@@ -12,6 +12,7 @@ from dunlin.media.ffmpeg import film_input, reading
 
 __all__ = ["read_fully", "speech_blocks"]
 
+
 def speech_blocks(
     path: Path, block_seconds: float, start_seconds: float = 0
 ) -> Iterator[npt.NDArray[np.int16]]:

@@ -11,7 +11,15 @@ from pydantic import TypeAdapter
 from sqlalchemy import Connection, Engine, delete, insert, select, update
 from sqlalchemy.dialects.sqlite import insert as upsert
 
-from dunlin.core.captions import Applied, Caption, Conflict, Operation, Span, Track, apply, captions_named
+from dunlin.core.captions import (
+    Applied,
+    Caption,
+    Operation,
+    Span,
+    Track,
+    apply,
+    captions_named,
+)
 from dunlin.store.tables import CaptionRow, EditRow, GestureRow, TrackRow
 
 __all__ = ["EditLog", "Edited", "Outdated", "UnknownTrack"]
@@ -35,11 +43,12 @@ class Outdated(Exception):
 
 @dataclass(frozen=True)
 class Edited:
-    """A track after an edit, and the ids of the captions that it touched."""
+    """A track after an edit, the ids of the captions it touched, and of their neighbours."""
 
     track: Track
     revision: int
     touched: frozenset[str]
+    near: frozenset[str]
 
 
 class EditLog:
@@ -131,9 +140,7 @@ class EditLog:
         return "done" in states, "undone" in states
 
     @contextmanager
-    def _changing(
-        self, track_id: str
-    ) -> Iterator[tuple[Connection, Callable[[Edited], Edited]]]:
+    def _changing(self, track_id: str) -> Iterator[tuple[Connection, Callable[[Edited], Edited]]]:
         """A transaction; what is kept in it is held in memory once it is committed."""
         kept: list[Edited] = []
 
@@ -179,16 +186,32 @@ class EditLog:
         actor: str,
     ) -> Edited:
         touched: frozenset[str] = frozenset()
+        near: frozenset[str] = frozenset()
         for kind, operation in steps:
             applied = apply(track, operation)
+            beside = _beside(track, applied)
             track, revision = applied.track, revision + 1
             touched |= applied.touched
-            _log(connection, track_id, revision, gesture_id, kind, actor, operation, applied)
+            near |= beside
+            connection.execute(
+                insert(EditRow).values(
+                    track_id=track_id,
+                    revision=revision,
+                    gesture_id=gesture_id,
+                    kind=kind,
+                    actor=actor,
+                    made_ms=time.time_ns() // 1_000_000,
+                    operation=_OPERATION.dump_python(operation, mode="json"),
+                    inverse=_OPERATION.dump_python(applied.inverse, mode="json"),
+                    touched=sorted(applied.touched),
+                    near=sorted(beside),
+                )
+            )
         _store(connection, track_id, track, touched)
         connection.execute(
             update(TrackRow).where(TrackRow.id == track_id).values(revision=revision)
         )
-        return Edited(track, revision, touched)
+        return Edited(track, revision, touched, near - touched)
 
     def _current(self, connection: Connection, track_id: str) -> tuple[Track, int]:
         revision = connection.scalar(select(TrackRow.revision).where(TrackRow.id == track_id))
@@ -202,7 +225,13 @@ class EditLog:
 
 
 def _read(connection: Connection, track_id: str) -> Track:
-    columns = (CaptionRow.id, CaptionRow.in_ms, CaptionRow.out_ms, CaptionRow.speaker, CaptionRow.spans)
+    columns = (
+        CaptionRow.id,
+        CaptionRow.in_ms,
+        CaptionRow.out_ms,
+        CaptionRow.speaker,
+        CaptionRow.spans,
+    )
     rows = connection.execute(select(*columns).where(CaptionRow.track_id == track_id))
     return Track.of(
         Caption(id_, in_ms, out_ms, tuple(Span(**span) for span in spans), speaker)
@@ -233,33 +262,21 @@ def _store(connection: Connection, track_id: str, track: Track, touched: Iterabl
         )
     if rows:
         statement = upsert(CaptionRow)
-        changed = {name: statement.excluded[name] for name in ("in_ms", "out_ms", "speaker", "spans")}
+        changed = {
+            name: statement.excluded[name] for name in ("in_ms", "out_ms", "speaker", "spans")
+        }
         connection.execute(statement.on_conflict_do_update(set_=changed), rows)
 
 
-def _log(
-    connection: Connection,
-    track_id: str,
-    revision: int,
-    gesture_id: int,
-    kind: str,
-    actor: str,
-    operation: Operation,
-    applied: Applied,
-) -> None:
-    connection.execute(
-        insert(EditRow).values(
-            track_id=track_id,
-            revision=revision,
-            gesture_id=gesture_id,
-            kind=kind,
-            actor=actor,
-            made_ms=time.time_ns() // 1_000_000,
-            operation=_OPERATION.dump_python(operation, mode="json"),
-            inverse=_OPERATION.dump_python(applied.inverse, mode="json"),
-            touched=sorted(applied.touched),
-        )
-    )
+def _beside(before: Track, applied: Applied) -> frozenset[str]:
+    """Ids of what stood or stands next to what was touched: their gaps may be others now."""
+    found = set()
+    for track in (before, applied.track):
+        for id_ in applied.touched:
+            if id_ in track:
+                place = track.index(id_)
+                found |= {c.id for c in (track.at(place - 1), track.at(place + 1)) if c}
+    return frozenset(found) - applied.touched
 
 
 def _gesture(connection: Connection, track_id: str, key: str) -> int:
@@ -277,10 +294,8 @@ def _gesture(connection: Connection, track_id: str, key: str) -> int:
     ).first()
     if newest and newest.key == key:
         return int(newest.id)
-    result = connection.execute(
-        insert(GestureRow).values(track_id=track_id, key=key, state="done")
-    )
-    return int(result.inserted_primary_key[0])
+    result = connection.execute(insert(GestureRow).values(track_id=track_id, key=key, state="done"))
+    return int(result.inserted_primary_key[0])  # type: ignore[index]
 
 
 def _set_state(connection: Connection, gesture_id: int, state: str) -> None:

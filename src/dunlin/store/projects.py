@@ -5,12 +5,12 @@ import uuid
 from dataclasses import asdict, dataclass, replace
 from typing import Any
 
-from sqlalchemy import Engine, delete, insert, select, update
+from sqlalchemy import Engine, delete, func, insert, select, update
 from sqlalchemy.dialects.sqlite import insert as upsert
 
 from dunlin.core.specs import Spec, read_spec, shipped_specs, write_spec
 from dunlin.core.timecode import FrameRate
-from dunlin.store.tables import FilmRow, ProjectRow, SpecRow, TrackRow
+from dunlin.store.tables import CaptionRow, FilmRow, ProjectRow, SpecRow, TrackRow
 
 __all__ = ["Film", "Project", "Projects", "TrackInfo", "UnknownProject"]
 
@@ -69,7 +69,9 @@ class Projects:
         self._engine = engine
         self._writing = engine.execution_options(begin="IMMEDIATE")
 
-    def add(self, title: str, film: Film, *, language: str = "en", id_: str | None = None) -> Project:
+    def add(
+        self, title: str, film: Film, *, language: str = "en", id_: str | None = None
+    ) -> Project:
         """A new project with one empty track."""
         project_id = id_ or uuid.uuid4().hex
         now = time.time_ns() // 1_000_000
@@ -82,7 +84,11 @@ class Projects:
             connection.execute(insert(FilmRow).values(project_id=project_id, **asdict(film)))
             connection.execute(
                 insert(TrackRow).values(
-                    id=uuid.uuid4().hex, project_id=project_id, name="", language=language, revision=0
+                    id=uuid.uuid4().hex,
+                    project_id=project_id,
+                    name="",
+                    language=language,
+                    revision=0,
                 )
             )
         return self.get(project_id)
@@ -120,7 +126,11 @@ class Projects:
                     .order_by(TrackRow.id)
                 )
                 film = Film(
-                    row["label"], row["size_bytes"], row["facts"], row["has_copy"], row["sound_ends_ms"]
+                    row["label"],
+                    row["size_bytes"],
+                    row["facts"],
+                    row["has_copy"],
+                    row["sound_ends_ms"],
                 )
                 projects.append(
                     Project(
@@ -130,10 +140,25 @@ class Projects:
                 )  # fmt: skip
         return projects
 
+    def caption_count(self, project_id: str) -> int:
+        """Number of captions in all of a project's tracks."""
+        with self._engine.connect() as connection:
+            return (
+                connection.scalar(
+                    select(func.count())
+                    .select_from(CaptionRow)
+                    .join(TrackRow, TrackRow.id == CaptionRow.track_id)
+                    .where(TrackRow.project_id == project_id)
+                )
+                or 0
+            )
+
     def change(self, project_id: str, **values: Any) -> None:
         """Sets columns of a project."""
         with self._writing.begin() as connection:
-            connection.execute(update(ProjectRow).where(ProjectRow.id == project_id).values(**values))
+            connection.execute(
+                update(ProjectRow).where(ProjectRow.id == project_id).values(**values)
+            )
 
     def change_film(self, project_id: str, **values: Any) -> None:
         """Sets columns of a project's film."""

@@ -1,6 +1,6 @@
 """The tables. Times of day are milliseconds since 1970, times in a film milliseconds from its start."""
 
-from typing import Any
+from typing import Any, ClassVar
 
 from sqlalchemy import JSON, ForeignKey, Index, String
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
@@ -20,7 +20,7 @@ __all__ = [
 
 
 class Base(DeclarativeBase):
-    type_annotation_map = {dict[str, Any]: JSON, list[Any]: JSON}
+    type_annotation_map: ClassVar[dict[Any, Any]] = {dict[str, Any]: JSON, list[Any]: JSON}
 
 
 class ProjectRow(Base):
@@ -38,7 +38,9 @@ class ProjectRow(Base):
 class FilmRow(Base):
     __tablename__ = "films"
 
-    project_id: Mapped[str] = mapped_column(ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True)
+    project_id: Mapped[str] = mapped_column(
+        ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True
+    )
     label: Mapped[str]
     """The name it came with: shown, and never a path."""
     size_bytes: Mapped[int]
@@ -54,7 +56,9 @@ class TrackRow(Base):
     __tablename__ = "tracks"
 
     id: Mapped[str] = mapped_column(String(32), primary_key=True)
-    project_id: Mapped[str] = mapped_column(ForeignKey("projects.id", ondelete="CASCADE"), index=True)
+    project_id: Mapped[str] = mapped_column(
+        ForeignKey("projects.id", ondelete="CASCADE"), index=True
+    )
     name: Mapped[str]
     language: Mapped[str]
     revision: Mapped[int] = mapped_column(default=0)
@@ -63,7 +67,9 @@ class TrackRow(Base):
 class CaptionRow(Base):
     __tablename__ = "captions"
 
-    track_id: Mapped[str] = mapped_column(ForeignKey("tracks.id", ondelete="CASCADE"), primary_key=True)
+    track_id: Mapped[str] = mapped_column(
+        ForeignKey("tracks.id", ondelete="CASCADE"), primary_key=True
+    )
     id: Mapped[str] = mapped_column(primary_key=True)
     in_ms: Mapped[int]
     out_ms: Mapped[int]
@@ -101,6 +107,8 @@ class EditRow(Base):
     operation: Mapped[dict[str, Any]]
     inverse: Mapped[dict[str, Any]]
     touched: Mapped[list[Any]]
+    near: Mapped[list[Any]]
+    """Ids of the captions that stood or stand next to the touched ones."""
 
     __table_args__ = (Index("edits_by_revision", "track_id", "revision", unique=True),)
 
@@ -108,7 +116,9 @@ class EditRow(Base):
 class WordRow(Base):
     __tablename__ = "words"
 
-    project_id: Mapped[str] = mapped_column(ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True)
+    project_id: Mapped[str] = mapped_column(
+        ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True
+    )
     run: Mapped[str] = mapped_column(primary_key=True)
     position: Mapped[int] = mapped_column(primary_key=True)
     text: Mapped[str]
@@ -121,7 +131,9 @@ class JobRow(Base):
     __tablename__ = "jobs"
 
     id: Mapped[str] = mapped_column(String(32), primary_key=True)
-    project_id: Mapped[str] = mapped_column(ForeignKey("projects.id", ondelete="CASCADE"), index=True)
+    project_id: Mapped[str] = mapped_column(
+        ForeignKey("projects.id", ondelete="CASCADE"), index=True
+    )
     kind: Mapped[str]
     state: Mapped[str] = mapped_column(index=True)
     """`waiting`, `running`, `done`, `failed` or `cancelled`."""

@@ -30,7 +30,19 @@ class Words:
             )
             return [Word(*row) for row in rows]
 
-    def spoken_between(self, project_id: str, run: str | None, in_ms: int, out_ms: int) -> list[Word]:
+    def count(self, project_id: str, run: str | None) -> int:
+        """Number of words of a run."""
+        with self._engine.connect() as connection:
+            return (
+                connection.scalar(
+                    select(func.count()).where(WordRow.project_id == project_id, WordRow.run == run)
+                )
+                or 0
+            )
+
+    def spoken_between(
+        self, project_id: str, run: str | None, in_ms: int, out_ms: int
+    ) -> list[Word]:
         """Words of a run that sound at some time from an in to an out."""
         columns = (WordRow.text, WordRow.start_ms, WordRow.end_ms, WordRow.confidence)
         with self._engine.connect() as connection:

@@ -31,7 +31,9 @@ def read_timing(line: str) -> Timing | None:
     if match is None:
         return None
     groups = match.groups()
-    return Timing(_milliseconds(groups[0:5]), _milliseconds(groups[5:10]), (groups[10] or "").strip())
+    return Timing(
+        _milliseconds(groups[0:5]), _milliseconds(groups[5:10]), (groups[10] or "").strip()
+    )
 
 
 def _milliseconds(groups: tuple[str | None, ...]) -> int:

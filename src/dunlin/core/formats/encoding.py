@@ -25,7 +25,9 @@ def decoded(data: bytes) -> tuple[str, list[Oddity]]:
         text = data.decode(encoding)
     except (UnicodeDecodeError, LookupError):
         text = data.decode(encoding, errors="replace")
-        oddities.append(Oddity(1, f"some bytes are not {encoding}; shown as \N{REPLACEMENT CHARACTER}"))
+        oddities.append(
+            Oddity(1, f"some bytes are not {encoding}; shown as \N{REPLACEMENT CHARACTER}")
+        )
     text = text.removeprefix("\N{ZERO WIDTH NO-BREAK SPACE}")
     if "\0" in text:
         raise FormatError("this is no text file", 1)

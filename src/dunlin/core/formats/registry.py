@@ -8,9 +8,7 @@ from dunlin.core.formats.model import Format, FormatError
 
 __all__ = ["FORMATS", "format_called", "format_of_ending"]
 
-FORMATS: dict[str, Format] = {
-    module.NAME: cast(Format, module) for module in (srt, webvtt, json)
-}
+FORMATS: dict[str, Format] = {module.NAME: cast(Format, module) for module in (srt, webvtt, json)}
 
 
 def format_called(name: str) -> Format:

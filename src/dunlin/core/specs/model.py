@@ -40,7 +40,12 @@ class Spec:
             raise SpecError("least_gap_frames is not below zero")
 
 
-_JSON_TYPES: dict[type, tuple[type, ...]] = {str: (str,), int: (int,), float: (int, float), bool: (bool,)}
+_JSON_TYPES: dict[type, tuple[type, ...]] = {
+    str: (str,),
+    int: (int,),
+    float: (int, float),
+    bool: (bool,),
+}
 
 
 def read_spec(text: str) -> Spec:

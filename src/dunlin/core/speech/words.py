@@ -1,12 +1,13 @@
 """Words as they were spoken."""
 
+import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
 
 from dunlin.core.text.joints import bare_word
 
-__all__ = ["Word", "in_order", "split_moment"]
+__all__ = ["Word", "in_order", "split_moment", "split_offset"]
 
 
 @dataclass(frozen=True)
@@ -47,7 +48,10 @@ def split_moment(text: str, offset: int, in_ms: int, out_ms: int, words: Sequenc
         at += len(token)
     before, after = (0, in_ms), (len(text), out_ms)
     matcher = SequenceMatcher(
-        None, [bare_word(token) for token in tokens], [bare_word(word.text) for word in words], False
+        None,
+        [bare_word(token) for token in tokens],
+        [bare_word(word.text) for word in words],
+        False,
     )
     for block in matcher.get_matching_blocks():
         for index in range(block.size):
@@ -64,3 +68,18 @@ def split_moment(text: str, offset: int, in_ms: int, out_ms: int, words: Sequenc
     if right_ms != out_ms and not text[offset:right].strip():
         moment = right_ms
     return min(max(moment, in_ms + 1), out_ms - 1)
+
+
+def split_offset(
+    text: str, at_ms: int, in_ms: int, out_ms: int, words: Sequence[Word]
+) -> int | None:
+    """The place between two words of a caption that is spoken nearest to a time.
+
+    :returns: character of `text`, or None when it is a single word
+    """
+    places = [m.start() for m in re.finditer(r"\s+", text.rstrip()) if m.start()]
+    return min(
+        places,
+        key=lambda place: abs(split_moment(text, place, in_ms, out_ms, words) - at_ms),
+        default=None,
+    )

@@ -2,14 +2,13 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from fractions import Fraction
 
 from dunlin.core.captions.model import Caption, Span
 from dunlin.core.styles.model import Style
+from dunlin.core.timecode import FrameRate, first_frame_from
 
 __all__ = ["Script", "event_lines", "render_script", "script_head"]
-
-# On upright pictures lines are short; the size goes by the width there, or words would not fit.
-_WIDEST = 16 / 9
 
 
 @dataclass(frozen=True)
@@ -27,6 +26,7 @@ def _colour(value: str) -> str:
 
 def script_head(style: Style, picture: Script) -> str:
     """The part of a script before its events."""
+    # On upright pictures lines are short; the size goes by the width there, or words would not fit.
     base = min(picture.height, picture.width * 1.25)
     side = round(style.side_margin * picture.width)
     numbers = (
@@ -50,10 +50,15 @@ def script_head(style: Style, picture: Script) -> str:
     )
 
 
-def _time(ms: int) -> str:
-    # The script counts hundredths; rounding up both edges keeps a caption off the frame before its
-    # in and on the frame before its out, at every rate below 100 frames a second.
-    hundredths = -(-ms // 10)
+def _time(ms: int, rate: FrameRate) -> str:
+    """The hundredth that parts the frames before a time from those from it on.
+
+    The script counts in hundredths and renderers cut frame times short, so an edge is put midway
+    between the last frame before it and the first one after: exact at every rate up to 100.
+    """
+    frame = first_frame_from(ms, rate)
+    middle = Fraction((2 * frame - 1) * 100 * rate.denominator, 2 * rate.numerator)
+    hundredths = max(round(middle), 0)
     seconds, part = divmod(hundredths, 100)
     minutes, second = divmod(seconds, 60)
     hour, minute = divmod(minutes, 60)
@@ -62,7 +67,9 @@ def _time(ms: int) -> str:
 
 def _escaped(text: str) -> str:
     # A backslash or brace would begin an override; a zero-width joiner behind it breaks the spell.
-    return text.replace("\\", "\\\u2060").replace("{", "\\{").replace("}", "\\}").replace("\n", "\\N")
+    return (
+        text.replace("\\", "\\\u2060").replace("{", "\\{").replace("}", "\\}").replace("\n", "\\N")
+    )
 
 
 def _text(spans: Iterable[Span]) -> str:
@@ -76,14 +83,21 @@ def _text(spans: Iterable[Span]) -> str:
     return "".join(result)
 
 
-def event_lines(caption: Caption) -> str:
-    """The script's lines for one caption, each ended by a newline; none for an empty one."""
+def event_lines(caption: Caption, rate: FrameRate) -> str:
+    """The script's lines for one caption, each ended by a newline; none for an empty one.
+
+    :param rate: frame rate of the film they are drawn on
+    """
     text = _text(caption.spans)
     if not text.strip():
         return ""
-    return f"Dialogue: 0,{_time(caption.in_ms)},{_time(caption.out_ms)},Caption,,0,0,0,,{text}\n"
+    times = f"{_time(caption.in_ms, rate)},{_time(caption.out_ms, rate)}"
+    return f"Dialogue: 0,{times},Caption,,0,0,0,,{text}\n"
 
 
-def render_script(captions: Iterable[Caption], style: Style, picture: Script) -> str:
+def render_script(
+    captions: Iterable[Caption], style: Style, picture: Script, rate: FrameRate
+) -> str:
     """A whole script, as UTF-8 text."""
-    return script_head(style, picture) + "".join(event_lines(caption) for caption in captions)
+    events = "".join(event_lines(caption, rate) for caption in captions)
+    return script_head(style, picture) + events

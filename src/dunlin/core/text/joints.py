@@ -12,7 +12,10 @@ BELONG_TOGETHER = 1000.0
 
 _SENTENCE_END, _CLAUSE_END, _LEAD, _PLAIN, _BEFORE_CONJUNCTION = 0.0, 12.0, 75.0, 48.0, 32.0
 _OPENING, _CLOSING = "\"'“‘«([{¿¡", "\"'”’»)]}"
-_SENTENCE_MARKS, _CLAUSE_MARKS = (".", "!", "?", "…", "。", "！", "？"), (",", ";", ":", "،", "、", "，", "—", "–")
+_SENTENCE_MARKS, _CLAUSE_MARKS = (
+    (".", "!", "?", "…", "。", "！", "？"),
+    (",", ";", ":", "،", "、", "，", "—", "–"),
+)
 
 
 @dataclass(frozen=True)

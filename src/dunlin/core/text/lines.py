@@ -37,9 +37,7 @@ def break_lines(words: Sequence[str], width: int, most: int, language: str = "en
     return [" ".join(words[start:end]) for start, end in pairwise([0, *ends])]
 
 
-def best_breaks(
-    lengths: Sequence[int], costs: Sequence[float], width: int, most: int
-) -> Breaks:
+def best_breaks(lengths: Sequence[int], costs: Sequence[float], width: int, most: int) -> Breaks:
     """The best line ends for words of these lengths.
 
     The cost is the sum of the costs of the joints where lines end, plus the squared difference of

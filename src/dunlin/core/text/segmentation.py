@@ -51,9 +51,7 @@ def segmented(
 class _Segmenter:
     """The words with everything about them that each possible caption asks for, worked out once."""
 
-    def __init__(
-        self, words: Sequence[Word], spec: Spec, rate: FrameRate, language: str
-    ) -> None:
+    def __init__(self, words: Sequence[Word], spec: Spec, rate: FrameRate, language: str) -> None:
         self.words, self.spec, self.rate = in_order(words), spec, rate
         self.lengths = [characters(word.text) for word in words]
         self.joints = [joint_cost(a.text, b.text, language) for a, b in pairwise(words)]
@@ -109,7 +107,9 @@ class _Segmenter:
         wanted = max(
             self.words[end - 1].end_ms + _HOLD_MS, in_ms + self._least_duration(start, end)
         )
-        after = min(first_frame_from(wanted, rate), frame_at(in_ms + spec.greatest_duration_ms, rate))
+        after = min(
+            first_frame_from(wanted, rate), frame_at(in_ms + spec.greatest_duration_ms, rate)
+        )
         if end < len(self.words):
             after = min(after, self.ins[end] - self.gap_frames)
         return first, max(after, first + 1)

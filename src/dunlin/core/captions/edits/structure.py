@@ -91,7 +91,9 @@ def replace_captions(track: Track, edit: ReplaceCaptions) -> Applied:
     before = tuple(held(track, id_) for id_ in edit.removed)
     put = [timed(caption) for caption in edit.captions]
     ids = [caption.id for caption in put]
-    if taken := next((i for i in ids if (i in track and i not in removed) or ids.count(i) > 1), None):
+    if taken := next(
+        (i for i in ids if (i in track and i not in removed) or ids.count(i) > 1), None
+    ):
         raise Conflict(f"there is a caption {taken} already")
     changed = track.changed(edit.removed, put)
     return Applied(changed, ReplaceCaptions(tuple(ids), before), removed | frozenset(ids))

@@ -49,9 +49,7 @@ def rewritten(spans: tuple[Span, ...], text: str) -> tuple[Span, ...]:
     old = plain_text(spans)
     shortest = min(len(old), len(text))
     head = next((i for i in range(shortest) if old[i] != text[i]), shortest)
-    tail = next(
-        (i for i in range(shortest - head) if old[-1 - i] != text[-1 - i]), shortest - head
-    )
+    tail = next((i for i in range(shortest - head) if old[-1 - i] != text[-1 - i]), shortest - head)
     near = sliced(spans, max(head - 1, 0), max(head, 1))
     style = near[0] if near else Span("")
     middle = replace(style, text=text[head : len(text) - tail])

@@ -115,6 +115,7 @@ def upgrade() -> None:
     sa.Column('operation', sa.JSON(), nullable=False),
     sa.Column('inverse', sa.JSON(), nullable=False),
     sa.Column('touched', sa.JSON(), nullable=False),
+    sa.Column('near', sa.JSON(), nullable=False),
     sa.ForeignKeyConstraint(['gesture_id'], ['gestures.id'], ),
     sa.ForeignKeyConstraint(['track_id'], ['tracks.id'], ondelete='CASCADE'),
     sa.PrimaryKeyConstraint('seq')

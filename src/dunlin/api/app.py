@@ -1,0 +1,96 @@
+"""The application: routers, the built page, and the rules of safety around them."""
+
+import asyncio
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager, suppress
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.responses import FileResponse, JSONResponse
+from fastapi.routing import APIRoute
+from fastapi.staticfiles import StaticFiles
+
+from dunlin.api import events, films, jobs, projects, specs, tracks, transcripts
+from dunlin.api.safety import SafetyMiddleware
+from dunlin.api.services import open_services
+from dunlin.core.captions import Conflict
+from dunlin.engines import EngineError
+from dunlin.media.ffmpeg import MediaError
+from dunlin.media.fonts import FONTS
+from dunlin.store.edits import UnknownTrack
+from dunlin.store.jobs import UnknownJob
+from dunlin.store.projects import UnknownProject
+from dunlin.store.settings import Settings
+
+__all__ = ["create_app"]
+
+_PAGE = Path(__file__).parent.parent / "page"
+
+_PROBLEMS: dict[type[Exception], tuple[int, str]] = {
+    UnknownProject: (404, "this project is not here any more"),
+    UnknownTrack: (404, "this track is not here any more"),
+    UnknownJob: (404, "this job is not here any more"),
+    Conflict: (409, ""),
+    MediaError: (422, ""),
+    EngineError: (422, ""),
+}
+
+
+def create_app(settings: Settings) -> FastAPI:
+    """The application on one data folder."""
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        app.state.services = open_services(settings)
+        watching = asyncio.create_task(app.state.services.feed.watch())
+        yield
+        app.state.services.feed.close()
+        watching.cancel()
+        with suppress(asyncio.CancelledError):
+            await watching
+        app.state.services.engine.dispose()
+
+    app = FastAPI(
+        title="Dunlin",
+        version="0.1.0",
+        lifespan=lifespan,
+        openapi_url="/api/openapi.json",
+        # The built-in pages load scripts from elsewhere; Dunlin is used without a network.
+        docs_url=None,
+        redoc_url=None,
+        generate_unique_id_function=_operation_name,
+    )
+    app.add_middleware(SafetyMiddleware, hosts=settings.allowed_hosts)
+    for error, (status, message) in _PROBLEMS.items():
+        app.add_exception_handler(error, _problem(status, message))
+    for module in (projects, films, tracks, transcripts, jobs, specs, events):
+        app.include_router(module.router, prefix="/api")
+    app.mount("/fonts", StaticFiles(directory=FONTS), name="fonts")
+    _serve_page(app)
+    return app
+
+
+def _operation_name(route: APIRoute) -> str:
+    return route.name
+
+
+def _problem(status: int, message: str):  # type: ignore[no-untyped-def]
+    async def answer(request: Request, error: Exception) -> JSONResponse:
+        return JSONResponse({"detail": message or str(error)}, status)
+
+    return answer
+
+
+def _serve_page(app: FastAPI) -> None:
+    """The built page: its files by name, and itself for every address of its own."""
+    if not (_PAGE / "index.html").is_file():
+        return
+    app.mount("/assets", StaticFiles(directory=_PAGE / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> FileResponse:
+        named = _PAGE / path
+        # Only files that stand directly in the folder have names here.
+        if path and "/" not in path and named.is_file():
+            return FileResponse(named)
+        return FileResponse(_PAGE / "index.html", headers={"Cache-Control": "no-cache"})

@@ -1,0 +1,42 @@
+"""Jobs: followed, called off, asked for again, and what came of them."""
+
+from urllib.parse import quote
+
+from fastapi import APIRouter, HTTPException
+from fastapi.responses import FileResponse
+
+from dunlin.api.schemas import JobView, Problem
+from dunlin.api.services import Here
+
+__all__ = ["router"]
+
+router = APIRouter(tags=["jobs"], responses={404: {"model": Problem}})
+
+
+@router.post("/jobs/{job_id}/cancel")
+def cancel_job(job_id: str, here: Here) -> JobView:
+    return JobView.model_validate(here.queue.cancel(job_id))
+
+
+@router.post("/jobs/{job_id}/retry")
+def retry_job(job_id: str, here: Here) -> JobView:
+    return JobView.model_validate(here.queue.retry(job_id))
+
+
+@router.get("/jobs/{job_id}/file", response_class=FileResponse)
+def get_job_file(job_id: str, here: Here) -> FileResponse:
+    """The film that a burn made."""
+    job = here.jobs.get(job_id)
+    if job.result is None or "file" not in job.result:
+        raise HTTPException(404, "there is no file of this job yet")
+    path = here.settings.results / job.result["file"]
+    if not path.is_file():
+        raise HTTPException(404, "the file of this job is not here any more; burn it again")
+    title = here.projects.get(job.project_id).title
+    return FileResponse(
+        path,
+        media_type="video/mp4",
+        headers={
+            "Content-Disposition": f"attachment; filename*=utf-8''{quote(title, safe='')}.captions.mp4"
+        },
+    )

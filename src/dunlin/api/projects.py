@@ -1,0 +1,114 @@
+"""Projects: listed, made of a film, changed, removed."""
+
+import shutil
+import uuid
+from dataclasses import asdict
+from pathlib import Path, PurePath
+from typing import Annotated
+
+from fastapi import APIRouter, HTTPException, Query, Request
+from starlette.concurrency import run_in_threadpool
+from starlette.requests import ClientDisconnect
+
+from dunlin.api.schemas import Problem, ProjectChange, ProjectView
+from dunlin.api.services import Here, Services
+from dunlin.api.views import project_view
+from dunlin.media.probe import probe
+from dunlin.store.projects import Film, Project
+
+__all__ = ["begin_jobs", "router"]
+
+router = APIRouter(tags=["projects"], responses={404: {"model": Problem}})
+
+
+@router.get("/projects")
+def list_projects(here: Here) -> list[ProjectView]:
+    return [project_view(here, project) for project in here.projects.all()]
+
+
+@router.get("/projects/{project_id}")
+def get_project(project_id: str, here: Here) -> ProjectView:
+    here.projects.opened(project_id)
+    return project_view(here, here.projects.get(project_id))
+
+
+@router.post(
+    "/projects", status_code=201, responses={413: {"model": Problem}, 422: {"model": Problem}}
+)
+async def create_project(
+    request: Request, here: Here, name: Annotated[str, Query(min_length=1, max_length=1000)]
+) -> ProjectView:
+    """Makes a project of a film. The body is the film, `name` only its label."""
+    project_id = uuid.uuid4().hex
+    folder = here.settings.films / project_id
+    folder.mkdir(parents=True)
+    try:
+        size = await _receive(request, folder / "original", here.settings.upload_limit_gb)
+        project = await run_in_threadpool(_add_project, here, project_id, folder, name, size)
+    except BaseException:
+        shutil.rmtree(folder, ignore_errors=True)
+        raise
+    return await run_in_threadpool(project_view, here, project)
+
+
+async def _receive(request: Request, path: Path, limit_gb: float) -> int:
+    """Streams the body to disk and gives its size."""
+    limit, size = int(limit_gb * 1e9), 0
+    too_large = HTTPException(413, f"the film is larger than {limit_gb:g} GB, the limit set here")
+    if int(request.headers.get("content-length") or 0) > limit:
+        raise too_large
+    try:
+        with path.open("wb") as file:
+            async for chunk in request.stream():
+                size += len(chunk)
+                if size > limit:
+                    raise too_large
+                await run_in_threadpool(file.write, chunk)
+    except ClientDisconnect:
+        raise HTTPException(400, "the upload was broken off; nothing was kept") from None
+    except OSError as error:
+        raise HTTPException(507, f"the film could not be stored: {error.strerror}") from None
+    return size
+
+
+def _add_project(here: Services, project_id: str, folder: Path, name: str, size: int) -> Project:
+    facts = probe(folder / "original")
+    label = " ".join(name.split()) or "film"
+    title = PurePath(label.replace("\\", "/")).stem or label
+    film = Film(label, size, asdict(facts))
+    project = here.projects.add(title[:300], film, id_=project_id)
+    begin_jobs(here, project)
+    return project
+
+
+def begin_jobs(here: Services, project: Project) -> None:
+    """What is worked out about every film as soon as it is there."""
+    if project.film.has_sound:
+        here.queue.add(project.id, "peaks", {})
+    if not project.film.facts["browser_plays"]:
+        here.queue.add(project.id, "copy", {})
+
+
+@router.patch("/projects/{project_id}", responses={422: {"model": Problem}})
+def change_project(project_id: str, change: ProjectChange, here: Here) -> ProjectView:
+    project = here.projects.get(project_id)
+    if change.spec_id is not None and change.spec_id not in here.projects.specs():
+        raise HTTPException(422, f"there is no spec called {change.spec_id}")
+    values = change.model_dump(exclude={"language"}, exclude_none=True)
+    if values:
+        here.projects.change(project_id, **values)
+    if change.language is not None:
+        here.projects.change_language(project.tracks[0].id, change.language)
+    return project_view(here, here.projects.get(project_id))
+
+
+@router.delete("/projects/{project_id}", status_code=204)
+def remove_project(project_id: str, here: Here) -> None:
+    project = here.projects.get(project_id)
+    jobs = here.jobs.of_project(project_id)
+    for job in jobs:
+        here.queue.cancel(job.id)
+    here.projects.remove(project.id)
+    shutil.rmtree(here.settings.films / project.id, ignore_errors=True)
+    for job in jobs:
+        (here.settings.results / f"{job.id}.mp4").unlink(missing_ok=True)

@@ -1,0 +1,317 @@
+"""The same core from the shell."""
+
+import contextlib
+import json
+import os
+import sys
+import tempfile
+from collections.abc import Iterator
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+import click
+import numpy as np
+
+from dunlin.core.captions import Caption, Track, spans_of
+from dunlin.core.formats import (
+    FORMATS,
+    Context,
+    Document,
+    FormatError,
+    Oddity,
+    format_called,
+    format_of_ending,
+)
+from dunlin.core.specs import Spec, SpecError, findings, read_spec, shipped_specs
+from dunlin.core.styles import STYLES
+from dunlin.core.text.segmentation import segmented
+from dunlin.core.timecode import FrameRate, clock, parse_rate
+from dunlin.media.ffmpeg import MediaError
+
+__all__ = ["main"]
+
+_GREATEST_CAPTION_FILE = 512 * 2**20
+
+
+class _Bad(click.ClickException):
+    """Bad input: one line, exit 2."""
+
+    exit_code = 2
+
+
+def main() -> None:
+    """Runs the command line. Bad input and usage end with one line on stderr and exit 2."""
+    try:
+        code = commands.main(standalone_mode=False)
+    except click.exceptions.Abort:
+        code = 130
+    except click.ClickException as error:
+        print(f"dunlin: {error.format_message()}", file=sys.stderr)
+        code = 2
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        code = 0
+    sys.exit(code if isinstance(code, int) else 0)
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+def commands() -> None:
+    """From a film with speech to delivered captions."""
+
+
+@commands.command()
+@click.option("--demo", is_flag=True, help="Load the demo project, if it is not there.")
+@click.option("--host", default="127.0.0.1", show_default=True)
+@click.option("--port", default=8600, show_default=True)
+@click.option(
+    "--data", type=click.Path(path_type=Path, file_okay=False), help="Folder to keep all in."
+)
+def serve(demo: bool, host: str, port: int, data: Path | None) -> None:
+    """Serve the page, with a worker beside it."""
+    from dunlin.serving import serve as run
+
+    run(_settings(data), host=host, port=port, demo=demo)
+
+
+@commands.command()
+@click.option("--data", type=click.Path(path_type=Path, file_okay=False))
+def worker(data: Path | None) -> None:
+    """Do the jobs that the page asks for."""
+    from dunlin.serving import work
+
+    work(_settings(data))
+
+
+@commands.command()
+@click.argument("file", type=click.Path(path_type=Path))
+def probe(file: Path) -> None:
+    """Print what a film is made of, as JSON."""
+    from dunlin.media.probe import probe as probed
+
+    with _speaking_of(file):
+        _print_json(asdict(probed(file)))
+
+
+@commands.command()
+@click.argument("media", type=click.Path(path_type=Path))
+@click.option("--engine", help="whisper or pocketsphinx; the best that is there.")
+@click.option("--language", default="en", show_default=True)
+@click.option("--spec", "spec_name", default="streaming", show_default=True)
+@click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
+def transcribe(
+    media: Path, engine: str | None, language: str, spec_name: str, output: Path
+) -> None:
+    """Recognise a film's speech, and write it as captions."""
+    from dunlin.engines import EngineError, engine_called
+    from dunlin.engines.aligner import aligns, sharpened
+    from dunlin.media.probe import probe as probed
+    from dunlin.media.sound import speech_blocks
+    from dunlin.store.settings import Settings
+
+    spec = _spec(spec_name)
+    target = _format(output)
+    with _speaking_of(media):
+        facts = probed(media)
+        if not facts.audio_streams:
+            raise MediaError("there is no sound in it")
+        try:
+            recogniser = engine_called(engine, Settings().model_folders)
+            words = list(recogniser.recognise(speech_blocks(media, 30), language))
+        except EngineError as error:
+            raise _Bad(str(error)) from None
+        if aligns(language) and words:
+            words = sharpened(words, np.concatenate(list(speech_blocks(media, 30))))
+    cuts = segmented(words, spec, facts.frame_rate, language)
+    captions = tuple(
+        Caption(f"c{number}", cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines)))
+        for number, cut in enumerate(cuts, 1)
+    )
+    _write(output, target.write(Document(captions, language), Context(facts.frame_rate)))
+
+
+@commands.command()
+@click.argument("source", metavar="IN", type=click.Path(path_type=Path))
+@click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
+@click.option(
+    "--fps", default="25", show_default=True, help="Frame rate of formats that count frames."
+)
+@click.option("--from", "from_format", help="Format of IN, if its ending does not tell.")
+@click.option("--to", "to_format", help="Format to write, if the ending does not tell.")
+def convert(
+    source: Path, output: Path, fps: str, from_format: str | None, to_format: str | None
+) -> None:
+    """Write a caption file in another format."""
+    context = Context(_rate(fps))
+    target = _format(output, to_format)
+    document, oddities = _read(source, context, from_format)
+    _note(source, oddities)
+    for loss in target.losses(document):
+        click.echo(
+            f"note: {target.TITLE} cannot hold {loss.what} ({len(loss.captions)} captions)",
+            err=True,
+        )
+    _write(output, target.write(document, context))
+
+
+@commands.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--spec", "spec_name", required=True)
+@click.option("--fps", default="25", show_default=True, help="Frame rate that gaps are counted at.")
+@click.option("--json", "as_json", is_flag=True)
+def check(file: Path, spec_name: str, fps: str, as_json: bool) -> int:
+    """Judge captions by a delivery spec; exit 1 when an error is found."""
+    spec, rate = _spec(spec_name), _rate(fps)
+    document, oddities = _read(file, Context(rate), None)
+    _note(file, oddities)
+    found = list(findings(Track.of(document.captions), spec, rate))
+    if as_json:
+        _print_json({"findings": [asdict(finding) for finding in found]})
+    else:
+        for finding in found:
+            click.echo(f"{clock(finding.in_ms)} {finding.rule}: {finding.message}")
+    return int(any(finding.weight == "error" for finding in found))
+
+
+@commands.command()
+@click.argument("media", type=click.Path(path_type=Path))
+@click.argument("captions", type=click.Path(path_type=Path))
+@click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
+@click.option("--style", default="house", show_default=True)
+@click.option("--crf", type=click.IntRange(0, 51), default=20, show_default=True)
+@click.option("--height", type=click.IntRange(64, 4320))
+def burn(
+    media: Path, captions: Path, output: Path, style: str, crf: int, height: int | None
+) -> None:
+    """Burn captions into a film (MP4)."""
+    from dunlin.media.burn import burn as burned
+    from dunlin.media.probe import probe as probed
+
+    if output.suffix.lower() != ".mp4":
+        raise _Bad(f"{output}: the film is written as .mp4")
+    if style not in STYLES:
+        raise _Bad(f"there is no style called {style!r}; there are {', '.join(STYLES)}")
+    with _speaking_of(media):
+        facts = probed(media)
+    document, oddities = _read(captions, Context(facts.frame_rate), None)
+    _note(captions, oddities)
+    with _speaking_of(media):
+        burned(media, facts, document.captions, STYLES[style], output, crf=crf, height=height)
+
+
+@commands.command()
+@click.option("--json", "as_json", is_flag=True)
+def specs(as_json: bool) -> None:
+    """List the delivery specs."""
+    _list({spec.id: spec.name for spec in shipped_specs().values()}, as_json,
+          [asdict(spec) for spec in shipped_specs().values()])  # fmt: skip
+
+
+@commands.command()
+@click.option("--json", "as_json", is_flag=True)
+def styles(as_json: bool) -> None:
+    """List the styles."""
+    _list({style.id: style.name for style in STYLES.values()}, as_json,
+          [asdict(style) for style in STYLES.values()])  # fmt: skip
+
+
+@commands.command()
+@click.option("--json", "as_json", is_flag=True)
+def formats(as_json: bool) -> None:
+    """List the caption formats."""
+    _list({name: f"{module.TITLE} {' '.join(module.ENDINGS)}" for name, module in FORMATS.items()},
+          as_json,
+          [{"name": name, "title": m.TITLE, "endings": list(m.ENDINGS)} for name, m in FORMATS.items()],
+    )  # fmt: skip
+
+
+def _settings(data: Path | None) -> Any:
+    from dunlin.store.settings import Settings
+
+    return Settings() if data is None else Settings(data=data.absolute())
+
+
+@contextlib.contextmanager
+def _speaking_of(file: Path) -> Iterator[None]:
+    """Says which file it was that could not be read."""
+    try:
+        yield
+    except MediaError as error:
+        raise _Bad(f"{file}: {error}") from None
+    except OSError as error:
+        raise _Bad(f"{error.filename or file}: {error.strerror or error}") from None
+
+
+def _spec(name: str) -> Spec:
+    if name in shipped_specs():
+        return shipped_specs()[name]
+    path = Path(name)
+    if not path.is_file():
+        raise _Bad(
+            f"there is no spec called {name!r}; there are {', '.join(shipped_specs())}, or a path"
+        )
+    try:
+        return read_spec(path.read_text("utf-8"))
+    except (SpecError, UnicodeDecodeError) as error:
+        raise _Bad(f"{path}: {error}") from None
+
+
+def _rate(text: str) -> FrameRate:
+    try:
+        return parse_rate(text)
+    except ValueError as error:
+        raise _Bad(str(error)) from None
+
+
+def _format(path: Path, name: str | None = None) -> Any:
+    try:
+        return format_called(name) if name else format_of_ending(str(path))
+    except FormatError as error:
+        raise _Bad(str(error) if name else f"{path}: {error}") from None
+
+
+def _read(path: Path, context: Context, name: str | None) -> tuple[Document, list[Oddity]]:
+    source = _format(path, name)
+    with _speaking_of(path):
+        if path.is_file() and path.stat().st_size > _GREATEST_CAPTION_FILE:
+            raise MediaError("far too large for a caption file")
+        data = path.read_bytes()
+    try:
+        read: tuple[Document, list[Oddity]] = source.read(data, context)
+    except FormatError as error:
+        place = f"{path}:{error.line}" if error.line else str(path)
+        raise _Bad(f"{place}: {error}") from None
+    return read
+
+
+def _note(path: Path, oddities: list[Oddity]) -> None:
+    for oddity in oddities:
+        click.echo(f"note: {path}:{oddity.line}: {oddity.message}", err=True)
+
+
+def _write(path: Path, data: bytes) -> None:
+    """Writes a file beside its target and renames it, so that no half of it is ever there."""
+    try:
+        handle, draft = tempfile.mkstemp(dir=path.absolute().parent, prefix=f".{path.name}.")
+    except OSError as error:
+        raise _Bad(f"{path}: {error.strerror}") from None
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+        Path(draft).chmod(0o644)
+        Path(draft).replace(path)
+    except OSError as error:
+        Path(draft).unlink(missing_ok=True)
+        raise _Bad(f"{path}: {error.strerror}") from None
+
+
+def _print_json(data: Any) -> None:
+    click.echo(json.dumps(data, indent=2, ensure_ascii=False))
+
+
+def _list(names: dict[str, str], as_json: bool, data: list[Any]) -> None:
+    if as_json:
+        _print_json(data)
+        return
+    for name, title in names.items():
+        click.echo(f"{name:<12} {title}")

@@ -1,0 +1,16 @@
+"""Converts a film that the browser cannot play."""
+
+from typing import Any
+
+from dunlin.jobs.context import JobContext
+from dunlin.media.proxy import write_proxy
+from dunlin.store.projects import Projects
+
+__all__ = ["make_playable_copy"]
+
+
+def make_playable_copy(context: JobContext) -> dict[str, Any]:
+    output = context.film_folder / "copy.mp4"
+    write_proxy(context.film, context.facts(), output, context.progress, context.cancelled)
+    Projects(context.engine).change_film(context.job.project_id, has_copy=True)
+    return {}

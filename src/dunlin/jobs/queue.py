@@ -1,0 +1,153 @@
+"""The queue, and the worker that empties it."""
+
+import logging
+import threading
+import time
+from typing import Any
+
+from huey import Huey, RedisHuey, SqliteHuey
+from huey.consumer import Consumer
+from sqlalchemy import Engine
+
+from dunlin.engines import EngineError
+from dunlin.jobs.burning import burn_in
+from dunlin.jobs.context import JobContext, Work
+from dunlin.jobs.playable_copy import make_playable_copy
+from dunlin.jobs.recognition import recognise
+from dunlin.jobs.sound_peaks import draw_peaks
+from dunlin.media.ffmpeg import Cancelled, MediaError
+from dunlin.store.jobs import Job, Jobs
+from dunlin.store.settings import Settings
+
+__all__ = ["KINDS", "JobQueue"]
+
+KINDS: dict[str, Work] = {
+    "peaks": draw_peaks,
+    "copy": make_playable_copy,
+    "recognise": recognise,
+    "burn": burn_in,
+}
+
+_log = logging.getLogger(__name__)
+
+_WORKERS = 3
+_BEAT_SECONDS = 2
+# A worker that has been silent for as long as this is gone.
+_SILENT_MS = 8_000
+_MOST_ATTEMPTS = 2
+
+
+class JobQueue:
+    """Jobs go in on one side; `worker()` does them, here or in another process."""
+
+    def __init__(self, engine: Engine, settings: Settings) -> None:
+        self._engine = engine
+        self._settings = settings
+        self._jobs = Jobs(engine)
+        self._running: set[str] = set()
+        self._huey = _huey(settings)
+        self._task = self._huey.task(name="dunlin.job")(self._run)
+
+    def add(self, project_id: str, kind: str, parameters: dict[str, Any]) -> Job:
+        """Asks for a job of one of `KINDS`."""
+        job = self._jobs.add(project_id, kind, parameters)
+        self._task(job.id)
+        return job
+
+    def cancel(self, job_id: str) -> Job:
+        """Calls a job off: at once when it waits, else as soon as it looks up."""
+        waiting = self._jobs.change(
+            job_id, only_in=("waiting",), state="cancelled", ended_ms=_now(), cancel_asked=True
+        )
+        if not waiting:
+            self._jobs.change(job_id, only_in=("running",), cancel_asked=True)
+        return self._jobs.get(job_id)
+
+    def retry(self, job_id: str) -> Job:
+        """Asks again for a job that failed or was called off."""
+        again = self._jobs.change(
+            job_id,
+            only_in=("failed", "cancelled"),
+            state="waiting",
+            attempts=0,
+            progress=0.0,
+            cancel_asked=False,
+            error=None,
+            step="",
+            started_ms=None,
+            ended_ms=None,
+        )
+        if again:
+            self._task(job_id)
+        return self._jobs.get(job_id)
+
+    def worker(self) -> Consumer:
+        """A consumer whose `run()` works until the process is told to end."""
+        self._take_up_lost()
+        threading.Thread(target=self._watch, daemon=True, name="watch").start()
+        return Consumer(
+            self._huey, workers=_WORKERS, periodic=False, initial_delay=0.05, max_delay=0.4
+        )
+
+    def _run(self, job_id: str) -> None:
+        """Does one job. Whatever happens, its row says so."""
+        if not self._jobs.start(job_id):
+            return
+        job = self._jobs.get(job_id)
+        self._running.add(job_id)
+        try:
+            result = KINDS[job.kind](JobContext(job, self._engine, self._settings))
+        except Cancelled:
+            self._jobs.end(job_id, "cancelled")
+        except (MediaError, EngineError) as error:
+            self._jobs.end(job_id, "failed", error=str(error))
+        except OSError as error:
+            self._jobs.end(job_id, "failed", error=error.strerror or str(error))
+        except Exception:
+            _log.exception("job %s (%s) failed", job_id, job.kind)
+            self._jobs.end(
+                job_id, "failed", error="something went wrong; the worker's log tells what"
+            )
+        else:
+            self._jobs.end(job_id, "done", progress=1.0, result=result)
+        finally:
+            self._running.discard(job_id)
+
+    def _watch(self) -> None:
+        """Says that the jobs here live, and looks after those whose worker was killed."""
+        while True:
+            time.sleep(_BEAT_SECONDS)
+            for job_id in list(self._running):
+                self._jobs.beat(job_id)
+            self._take_up_silent()
+
+    def _take_up_silent(self) -> None:
+        for job in self._jobs.in_state("running"):
+            if job.id in self._running or _now() - (job.beat_ms or 0) < _SILENT_MS:
+                continue
+            if job.cancel_asked:
+                self._jobs.end(job.id, "cancelled")
+            elif job.attempts >= _MOST_ATTEMPTS:
+                self._jobs.end(
+                    job.id, "failed", error=f"its worker stopped {job.attempts} times while it ran"
+                )
+            elif self._jobs.change(job.id, only_in=("running",), state="waiting", started_ms=None):
+                _log.warning("job %s (%s) is taken up again", job.id, job.kind)
+                self._task(job.id)
+
+    def _take_up_lost(self) -> None:
+        """Queues waiting jobs that no queue holds: their asker was killed before it could."""
+        queued = {task.args[0] for task in self._huey.pending() if task.args}
+        for job in self._jobs.in_state("waiting"):
+            if job.id not in queued:
+                self._task(job.id)
+
+
+def _now() -> int:
+    return time.time_ns() // 1_000_000
+
+
+def _huey(settings: Settings) -> Huey:
+    if settings.queue_url:
+        return RedisHuey("dunlin", url=settings.queue_url, results=False)
+    return SqliteHuey("dunlin", filename=str(settings.data / "queue.db"), results=False)

@@ -1,0 +1,18 @@
+"""Draws the sound's peaks, and learns where the sound ends."""
+
+from typing import Any
+
+from dunlin.jobs.context import JobContext
+from dunlin.media.peaks import write_peaks
+from dunlin.store.projects import Projects
+
+__all__ = ["draw_peaks"]
+
+
+def draw_peaks(context: JobContext) -> dict[str, Any]:
+    facts = context.facts()
+    info = write_peaks(
+        context.film, context.film_folder, facts.duration_ms, context.progress, context.cancelled
+    )
+    Projects(context.engine).change_film(context.job.project_id, sound_ends_ms=info.duration_ms)
+    return {"duration_ms": info.duration_ms}

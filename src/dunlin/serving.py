@@ -1,0 +1,99 @@
+"""The server and its worker as processes, and the demo project."""
+
+import logging
+import shutil
+import signal
+import subprocess
+import sys
+import threading
+from dataclasses import asdict
+from pathlib import Path
+
+import uvicorn
+
+from dunlin.api import create_app
+from dunlin.api.projects import begin_jobs
+from dunlin.api.services import Services, open_services
+from dunlin.core.captions import InsertCaptions
+from dunlin.core.formats import Context, format_called
+from dunlin.core.specs import read_spec
+from dunlin.jobs.queue import JobQueue
+from dunlin.media.probe import probe
+from dunlin.store.database import migrate, open_database
+from dunlin.store.projects import Film
+from dunlin.store.settings import Settings
+
+__all__ = ["serve", "work"]
+
+_SOURCES = Path(__file__).parent.parent.parent / "demo"
+_PACKAGED = Path(__file__).parent / "demo"
+_DEMO = _PACKAGED if _PACKAGED.is_dir() else _SOURCES
+_DEMO_PROJECT = "the-fog-bell-at-quillan-point"
+
+
+def serve(settings: Settings, *, host: str, port: int, demo: bool) -> None:
+    """Serves until it is told to end; the worker is started again whenever it dies."""
+    services = open_services(settings)
+    if demo:
+        _load_demo(services)
+    services.engine.dispose()
+    if host not in settings.allowed_hosts:
+        settings = settings.model_copy(update={"allowed_hosts": (*settings.allowed_hosts, host)})
+    ending = threading.Event()
+    keeper = threading.Thread(target=_keep_worker, args=(settings, ending))
+    keeper.start()
+    print(f"Dunlin is at http://{host}:{port}", flush=True)
+    try:
+        uvicorn.run(
+            create_app(settings),
+            host=host,
+            port=port,
+            log_level="warning",
+            timeout_graceful_shutdown=2,
+        )
+    finally:
+        ending.set()
+        keeper.join()
+
+
+def _keep_worker(settings: Settings, ending: threading.Event) -> None:
+    command = [sys.executable, "-m", "dunlin", "worker", "--data", str(settings.data)]
+    while not ending.is_set():
+        process = subprocess.Popen(command, stdin=subprocess.DEVNULL)
+        while process.poll() is None and not ending.wait(0.2):
+            pass
+        if process.poll() is None:
+            process.terminate()
+            try:
+                process.wait(5)
+            except subprocess.TimeoutExpired:
+                process.kill()
+                process.wait()
+
+
+def work(settings: Settings) -> None:
+    """Does jobs until it is told to end."""
+    logging.basicConfig(level=logging.WARNING, format="worker: %(message)s")
+    engine = open_database(settings.data)
+    migrate(engine)
+    # A worker that waited for its jobs to end would keep the user waiting; they are taken up again.
+    signal.signal(signal.SIGTERM, lambda number, frame: sys.exit(0))
+    JobQueue(engine, settings).worker().run()
+
+
+def _load_demo(services: Services) -> None:
+    """The demo project, with its finished captions and its client's spec, unless it is there."""
+    services.projects.add_spec(read_spec((_DEMO / "ternholm.spec.json").read_text("utf-8")))
+    if any(project.id == _DEMO_PROJECT for project in services.projects.all()):
+        return
+    folder = services.settings.films / _DEMO_PROJECT
+    folder.mkdir(parents=True, exist_ok=True)
+    shutil.copyfile(_DEMO / "fog-bell.mp4", folder / "original")
+    facts = probe(folder / "original")
+    film = Film("fog-bell.mp4", (folder / "original").stat().st_size, asdict(facts))
+    project = services.projects.add("The Fog Bell at Quillan Point", film, id_=_DEMO_PROJECT)
+    document, _ = format_called("json").read((_DEMO / "fog-bell.en.json").read_bytes(), Context())
+    services.edits.edit(
+        project.tracks[0].id, InsertCaptions(document.captions), gesture="demo", actor="demo"
+    )
+    begin_jobs(services, project)
