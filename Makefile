@@ -1,0 +1,65 @@
+VENV := .venv
+PYTHON := $(VENV)/bin/python
+PAGE := src/dunlin/page/index.html
+PAGE_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
+
+.PHONY: demo install dev test test-core lint bench shots demo-media wheel api lock
+
+demo: install ## Serve with the demo project
+	$(VENV)/bin/dunlin serve --demo --data data
+
+install: $(VENV)/installed $(PAGE)
+
+$(VENV)/installed: requirements.lock pyproject.toml
+	test -x $(PYTHON) || python3 -m venv $(VENV)
+	$(PYTHON) -m pip install --quiet --disable-pip-version-check -r requirements.lock
+	$(PYTHON) -m pip install --quiet --disable-pip-version-check --no-deps -e .
+	touch $@
+
+$(VENV)/installed-dev: $(VENV)/installed requirements-dev.lock
+	$(PYTHON) -m pip install --quiet --disable-pip-version-check -r requirements-dev.lock
+	touch $@
+
+frontend/node_modules/.package-lock.json: frontend/package-lock.json
+	cd frontend && npm ci --no-audit --no-fund --loglevel=error
+	touch $@
+
+$(PAGE): frontend/node_modules/.package-lock.json $(PAGE_SOURCES)
+	cd frontend && npm run build --silent
+
+dev: install ## Server with reload on :8600, page with reload on :5173
+	cd frontend && (npm run dev &) && cd .. && $(VENV)/bin/dunlin serve --demo --data data
+
+test: $(VENV)/installed-dev $(PAGE) ## All tests, in Python, in the page's modules and in the browser
+	bin/ensure-browser
+	cd frontend && npm test --silent
+	$(VENV)/bin/pytest
+
+lint: $(VENV)/installed-dev frontend/node_modules/.package-lock.json
+	$(VENV)/bin/ruff format --check src tests bench demo
+	$(VENV)/bin/ruff check src tests bench demo
+	$(VENV)/bin/mypy
+	$(VENV)/bin/lint-imports --no-logo
+	$(PYTHON) bin/write-openapi --check
+	cd frontend && npm run lint --silent
+
+bench: $(VENV)/installed-dev $(PAGE) ## Measures docs/performance.md's rows
+	$(PYTHON) -m bench
+
+shots: $(VENV)/installed-dev $(PAGE) ## Takes docs/screenshots/ anew
+	bin/ensure-browser
+	$(PYTHON) -m tests.ui.shots
+
+demo-media: $(VENV)/installed-dev ## Builds the demo film; needs Debian's flite
+	cd demo && ../$(PYTHON) build.py
+
+wheel: $(VENV)/installed-dev $(PAGE)
+	$(PYTHON) -m pip wheel --quiet --no-deps -w dist .
+
+api: $(VENV)/installed-dev ## The page's types from the server's schema
+	$(PYTHON) bin/write-openapi
+	cd frontend && npm run api --silent
+
+lock: ## Pins again
+	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra models --extra dev -o requirements-dev.lock pyproject.toml
+	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra models -c requirements-dev.lock -o requirements.lock pyproject.toml

@@ -1,0 +1,156 @@
+/** The film's playhead and transport. */
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+
+import { useProject } from '@/project/projectStore'
+import { frameAt, moveFrames, startOfFrame } from '@/shared/time'
+
+/** Speeds in order, backwards ones below zero. */
+export const SPEEDS = [-4, -2, -1, 0.5, 0.75, 1, 1.25, 1.5, 2, 3] as const
+
+export const usePlayer = defineStore('player', () => {
+  const project = useProject()
+  const video = shallowRef<HTMLVideoElement | null>(null)
+  const timeMs = ref(0)
+  const playing = ref(false)
+  const speed = ref(1)
+  const failed = ref(false)
+  const following = ref(true)
+  const volume = ref(1)
+  let stopAtMs: number | null = null
+  let loopFromMs: number | null = null
+  let lastTick = 0
+  let frame = 0
+
+  const frameNumber = computed(() => frameAt(timeMs.value, project.rate))
+
+  function attach(element: HTMLVideoElement | null) {
+    video.value = element
+    if (!element) return
+    element.preservesPitch = true
+    element.volume = volume.value
+    if (timeMs.value) element.currentTime = timeMs.value / 1000
+  }
+
+  function tick(now: number) {
+    const element = video.value
+    if (!playing.value || !element) return
+    if (speed.value < 0) {
+      // No browser plays backwards: the playhead is taken back by as much as has passed.
+      const target = timeMs.value + (now - lastTick) * speed.value
+      place(Math.max(0, target))
+      if (target <= 0) pause()
+    } else {
+      timeMs.value = element.currentTime * 1000
+    }
+    lastTick = now
+    if (stopAtMs !== null && timeMs.value >= stopAtMs) {
+      if (loopFromMs !== null) place(loopFromMs)
+      else {
+        const end = stopAtMs
+        pause()
+        place(end)
+        return
+      }
+    }
+    frame = requestAnimationFrame(tick)
+  }
+
+  async function play(at = speed.value) {
+    const element = video.value
+    if (!element) return
+    speed.value = at
+    following.value = true
+    cancelAnimationFrame(frame)
+    if (at > 0) {
+      if (timeMs.value >= project.durationMs - 1) place(0)
+      element.playbackRate = at
+      try {
+        await element.play()
+      } catch {
+        playing.value = false
+        return
+      }
+    } else {
+      element.pause()
+    }
+    playing.value = true
+    lastTick = performance.now()
+    frame = requestAnimationFrame(tick)
+  }
+
+  function pause() {
+    video.value?.pause()
+    cancelAnimationFrame(frame)
+    playing.value = false
+    stopAtMs = null
+    loopFromMs = null
+    if (speed.value < 0) speed.value = 1
+    // Paused, the playhead stands on a frame, so that ins and outs set at it are on one too.
+    place(startOfFrame(frameAt(timeMs.value + 0.5, project.rate), project.rate))
+  }
+
+  function toggle() {
+    if (playing.value) pause()
+    else void play(1)
+  }
+
+  /** Faster, from pause forward; or slower, from pause backward. */
+  function shuttle(direction: 1 | -1) {
+    if (!playing.value) {
+      void play(direction)
+      return
+    }
+    const next = SPEEDS.indexOf(speed.value as (typeof SPEEDS)[number]) + direction
+    const chosen = SPEEDS[Math.min(Math.max(next, 0), SPEEDS.length - 1)]!
+    void play(chosen)
+  }
+
+  /** Puts the playhead at a time, without stopping. */
+  function place(ms: number) {
+    const inside = Math.min(Math.max(ms, 0), Math.max(project.durationMs, 0))
+    timeMs.value = inside
+    // Just behind the start of the frame: an exact start may be rounded to the frame before.
+    if (video.value) video.value.currentTime = (inside + 0.5) / 1000
+  }
+
+  function stepFrames(frames: number) {
+    if (playing.value) pause()
+    place(moveFrames(timeMs.value, frames, project.rate))
+  }
+
+  /** Plays from a time to another, once or again and again. */
+  function hear(fromMs: number, toMs: number, loop = false) {
+    place(fromMs)
+    stopAtMs = toMs
+    loopFromMs = loop ? fromMs : null
+    void play(Math.abs(speed.value))
+  }
+
+  function ended() {
+    cancelAnimationFrame(frame)
+    playing.value = false
+  }
+
+  function setSpeed(value: number) {
+    speed.value = value
+    if (playing.value) void play(value)
+  }
+
+  function setVolume(value: number) {
+    volume.value = value
+    if (video.value) video.value.volume = value
+  }
+
+  function reset() {
+    if (playing.value) pause()
+    timeMs.value = 0
+    speed.value = 1
+    failed.value = false
+  }
+
+  return {
+    video, timeMs, playing, speed, failed, following, volume, frameNumber,
+    attach, play, pause, toggle, shuttle, place, stepFrames, hear, ended, setSpeed, setVolume, reset,
+  }
+})

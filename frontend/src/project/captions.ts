@@ -1,0 +1,45 @@
+/** A track's captions as the page holds them: in order of their ins, found by id or by time. */
+import type { CaptionView } from '@/api/client'
+
+export type Caption = CaptionView
+
+export const textOf = (caption: Pick<Caption, 'spans'>) => caption.spans.map((span) => span.text).join('')
+
+const before = (a: Caption, b: Caption) => a.in_ms - b.in_ms || (a.id < b.id ? -1 : 1)
+
+/** Captions with others put in, or in the place of those with their ids, and some taken out. */
+export function merged(captions: readonly Caption[], put: readonly Caption[], removed: readonly string[]): Caption[] {
+  const fresh = new Map(put.map((caption) => [caption.id, caption]))
+  const gone = new Set(removed)
+  const kept: Caption[] = []
+  let inPlace = gone.size === 0
+  for (const caption of captions) {
+    if (gone.has(caption.id)) continue
+    const now = fresh.get(caption.id)
+    if (now) {
+      fresh.delete(caption.id)
+      inPlace &&= now.in_ms === caption.in_ms
+    }
+    kept.push(now ?? caption)
+  }
+  if (fresh.size === 0 && inPlace) return kept
+  kept.push(...fresh.values())
+  return kept.sort(before)
+}
+
+/** Index of the first caption whose in is at or after a time. */
+export function firstFrom(captions: readonly Caption[], ms: number): number {
+  let low = 0
+  let high = captions.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (captions[middle]!.in_ms < ms) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
+/** Index of the caption that is shown at a time, or of the last one that was; -1 before the first. */
+export function indexAt(captions: readonly Caption[], ms: number): number {
+  return firstFrom(captions, ms + 1) - 1
+}

@@ -1,0 +1,147 @@
+/** The open project: its film, its jobs, its words, and the stream of what happens to it. */
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+
+import { answered, client, type EditView, type JobView, type ProjectView, type Spec, type Word } from '@/api/client'
+import { useTrack } from '@/project/trackStore'
+
+export const useProject = defineStore('project', () => {
+  const project = shallowRef<ProjectView | null>(null)
+  const jobs = shallowRef<readonly JobView[]>([])
+  const words = shallowRef<readonly Word[]>([])
+  const specs = shallowRef<readonly Spec[]>([])
+  const missing = ref('')
+  let run: string | null = null
+  let stream: EventSource | null = null
+
+  const track = useTrack()
+  const rate = computed(() => project.value?.film.frame_rate ?? { numerator: 25, denominator: 1 })
+  const durationMs = computed(() => project.value?.film.duration_ms ?? 0)
+  const busy = computed(() => jobs.value.filter((job) => job.state === 'running' || job.state === 'waiting'))
+
+  /** The newest job of a kind. */
+  const latest = (kind: JobView['kind']) => jobs.value.find((job) => job.kind === kind)
+
+  async function open(projectId: string) {
+    close()
+    try {
+      await refresh(projectId)
+    } catch (problem) {
+      missing.value = (problem as Error).message
+      return
+    }
+    follow(projectId)
+    await Promise.all([track.open(project.value!.tracks[0]!.id), loadWords(true), loadSpecs()])
+  }
+
+  function close() {
+    stream?.close()
+    stream = null
+    project.value = null
+    words.value = []
+    run = null
+    missing.value = ''
+  }
+
+  async function refresh(projectId = project.value!.id) {
+    const view = await answered(client.GET('/api/projects/{project_id}', { params: { path: { project_id: projectId } } }))
+    project.value = view
+    jobs.value = view.jobs
+  }
+
+  async function loadSpecs() {
+    specs.value = await answered(client.GET('/api/specs'))
+  }
+
+  async function loadWords(anew = false) {
+    const first = anew ? 0 : words.value.length
+    const view = await answered(
+      client.GET('/api/projects/{project_id}/words', {
+        params: { path: { project_id: project.value!.id }, query: { first } },
+      }),
+    )
+    if (view.run !== run && !anew) {
+      await loadWords(true)
+      return
+    }
+    run = view.run
+    words.value = anew ? view.words : [...words.value, ...view.words]
+  }
+
+  function follow(projectId: string) {
+    stream = new EventSource(`/api/projects/${projectId}/events`)
+    let lost = false
+    stream.addEventListener('ready', async () => {
+      // After a break, what was missed is fetched; at first, nothing was.
+      if (lost) await Promise.all([refresh(), track.reload(), loadWords(true)])
+      lost = false
+    })
+    stream.addEventListener('error', () => (lost = true))
+    stream.addEventListener('edit', (event) => void track.happened(JSON.parse(event.data) as EditView))
+    stream.addEventListener('job', (event) => void jobChanged(JSON.parse(event.data) as JobView))
+  }
+
+  async function jobChanged(job: JobView) {
+    const known = jobs.value.find((other) => other.id === job.id)
+    if (known && known.version >= job.version) return
+    jobs.value = known ? jobs.value.map((other) => (other.id === job.id ? job : other)) : [job, ...jobs.value]
+    if (job.kind === 'recognise') await loadWords(job.state === 'done')
+    if (job.state !== 'running' && job.state !== 'waiting') await refresh()
+  }
+
+  async function change(values: { title?: string; spec_id?: string; language?: string }) {
+    project.value = await answered(
+      client.PATCH('/api/projects/{project_id}', {
+        params: { path: { project_id: project.value!.id } },
+        body: values,
+      }),
+    )
+    if (values.spec_id) await track.reload()
+  }
+
+  async function recognise(engine: string, language: string) {
+    await jobChanged(
+      await answered(
+        client.POST('/api/projects/{project_id}/recognise', {
+          params: { path: { project_id: project.value!.id } },
+          body: { engine, language },
+        }),
+      ),
+    )
+  }
+
+  async function burn(options: { crf: number; height: number | null }) {
+    await track.settled()
+    await jobChanged(
+      await answered(
+        client.POST('/api/tracks/{track_id}/burn', {
+          params: { path: { track_id: track.id } },
+          body: options,
+        }),
+      ),
+    )
+  }
+
+  async function askJob(job: JobView, what: 'cancel' | 'retry') {
+    await jobChanged(
+      await answered(client.POST(`/api/jobs/{job_id}/${what}`, { params: { path: { job_id: job.id } } })),
+    )
+  }
+
+  async function addSpec(text: string): Promise<Spec> {
+    const added = await answered(
+      client.POST('/api/specs', {
+        body: text as never,
+        bodySerializer: (body) => body as unknown as string,
+        headers: { 'Content-Type': 'application/json' },
+      }),
+    )
+    await loadSpecs()
+    return added
+  }
+
+  return {
+    project, jobs, words, specs, missing, rate, durationMs, busy,
+    latest, open, close, refresh, change, recognise, burn, askJob, addSpec,
+  }
+})

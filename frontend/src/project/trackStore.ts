@@ -1,0 +1,223 @@
+/** The open track: every gesture is applied at once, sent, and corrected by what the server says. */
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+
+import { answered, client, type EditView, type Operation, Refused, type TrackView } from '@/api/client'
+import { applied } from '@/project/optimistic'
+import { type Caption, firstFrom, merged } from '@/project/captions'
+
+interface Waiting {
+  gesture: string
+  operation?: Operation
+  split?: { caption: string; new_id: string; offset?: number; at_ms?: number }
+}
+
+const RETRY_MS = 1500
+
+/** Short ids are enough among the captions of one track. */
+export const newId = () => crypto.randomUUID().replaceAll('-', '').slice(0, 12)
+
+export const useTrack = defineStore('track', () => {
+  const actor = newId()
+  const id = ref('')
+  const captions = shallowRef<readonly Caption[]>([])
+  const scriptHead = ref('')
+  const canUndo = ref(false)
+  const canRedo = ref(false)
+  const loaded = ref(false)
+  const saving = ref<'saved' | 'saving' | 'waiting'>('saved')
+  const refusal = ref('')
+  let revision = 0
+  let queue: Waiting[] = []
+  let sending: Promise<void> | null = null
+
+  const byId = computed(() => new Map(captions.value.map((caption) => [caption.id, caption])))
+  const errors = computed(() => captions.value.reduce((sum, caption) => sum + caption.findings.length, 0))
+
+  async function open(trackId: string) {
+    id.value = trackId
+    loaded.value = false
+    captions.value = []
+    queue = []
+    await reload()
+  }
+
+  async function reload() {
+    const track: TrackView = await answered(
+      client.GET('/api/tracks/{track_id}', { params: { path: { track_id: id.value } } }),
+    )
+    if (track.id !== id.value) return
+    revision = track.revision
+    captions.value = track.captions
+    scriptHead.value = track.script_head
+    canUndo.value = track.can_undo
+    canRedo.value = track.can_redo
+    loaded.value = true
+  }
+
+  /** Makes an edit: seen at once, stored in turn. A newer edit of the same kind takes a waiting one's place. */
+  function edit(operation: Operation, gesture: string) {
+    captions.value = applied(captions.value, operation)
+    const last = queue.at(-1)
+    const started = queue.length === 1 && sending !== null
+    if (last?.operation && !started && last.gesture === gesture && replaces(operation, last.operation)) {
+      last.operation = operation
+    } else {
+      queue.push({ operation, gesture })
+    }
+    void send()
+  }
+
+  /** Splits at a character or a time; the server knows the words, so nothing is shown before it answers. */
+  function split(caption: string, place: { offset?: number; at_ms?: number }): string {
+    const second = newId()
+    queue.push({ gesture: newId(), split: { caption, new_id: second, ...place } })
+    void send()
+    return second
+  }
+
+  async function step(direction: 'undo' | 'redo') {
+    await settled()
+    const made = await answered(
+      client.POST(`/api/tracks/{track_id}/${direction}`, {
+        params: { path: { track_id: id.value } },
+        body: { actor },
+      }),
+    ).catch(note)
+    if (made) accept(made as EditView)
+    return made as EditView | undefined
+  }
+
+  async function captionsFromWords() {
+    await settled()
+    const made = await answered(
+      client.POST('/api/tracks/{track_id}/captions-from-words', {
+        params: { path: { track_id: id.value } },
+        body: { actor, gesture: newId() },
+      }),
+    )
+    accept(made)
+  }
+
+  /** Ends when all that was done is stored. */
+  async function settled() {
+    while (sending) await sending
+  }
+
+  function send(): Promise<void> {
+    sending ??= drain().finally(() => {
+      sending = null
+    })
+    return sending
+  }
+
+  async function drain() {
+    while (queue.length) {
+      saving.value = saving.value === 'waiting' ? 'waiting' : 'saving'
+      try {
+        const made = await post(queue[0]!)
+        queue.shift()
+        saving.value = 'saving'
+        accept(made)
+      } catch (problem) {
+        if (problem instanceof Refused && problem.status) {
+          queue.shift()
+          note(problem)
+          await reload()
+          for (const { operation } of queue) if (operation) captions.value = applied(captions.value, operation)
+        } else {
+          // No answer: the edit stays, and is sent again.
+          saving.value = 'waiting'
+          await new Promise((resolve) => setTimeout(resolve, RETRY_MS))
+        }
+      }
+    }
+    saving.value = 'saved'
+  }
+
+  function post(waiting: Waiting): Promise<EditView> {
+    const params = { path: { track_id: id.value } }
+    const common = { base_revision: revision, gesture: waiting.gesture, actor }
+    if (waiting.split) {
+      return answered(client.POST('/api/tracks/{track_id}/split', { params, body: { ...common, ...waiting.split } }))
+    }
+    return answered(
+      client.POST('/api/tracks/{track_id}/edits', { params, body: { ...common, operation: waiting.operation! } }),
+    )
+  }
+
+  function accept(made: EditView) {
+    if (made.track_id !== id.value) return
+    revision = Math.max(revision, made.revision)
+    canUndo.value = made.can_undo
+    canRedo.value = made.can_redo
+    // What has been done since the request was sent is newer than its answer.
+    const newer = new Set(queue.flatMap((waiting) => (waiting.operation ? [...named(waiting.operation)] : [])))
+    captions.value = merged(
+      captions.value,
+      made.captions.filter((caption) => !newer.has(caption.id)),
+      made.removed.filter((gone) => !newer.has(gone)),
+    )
+  }
+
+  /** An edit that the event stream told of. */
+  async function happened(made: EditView) {
+    if (made.track_id !== id.value || !loaded.value || made.actor === actor || made.revision <= revision) return
+    if (made.revision === revision + 1 && !queue.length) accept(made)
+    else {
+      await settled()
+      if (made.revision > revision) await reload()
+    }
+  }
+
+  function note(problem: unknown) {
+    if (!(problem instanceof Error)) throw problem
+    refusal.value = problem.message
+    return undefined
+  }
+
+  /** Captions that are on screen at some time from `from` to `to`, in order. */
+  function between(from: number, to: number, longest = 60_000): Caption[] {
+    const found: Caption[] = []
+    for (let i = firstFrom(captions.value, from - longest); i < captions.value.length; i++) {
+      const caption = captions.value[i]!
+      if (caption.in_ms >= to) break
+      if (caption.out_ms > from) found.push(caption)
+    }
+    return found
+  }
+
+  return {
+    actor, id, captions, byId, errors, scriptHead, canUndo, canRedo, loaded, saving, refusal,
+    open, reload, edit, split, step, captionsFromWords, settled, happened, between,
+  }
+})
+
+function replaces(next: Operation, last: Operation): boolean {
+  if (next.kind === 'rewrite-text' && last.kind === 'rewrite-text') return next.caption === last.caption
+  if (next.kind === 'retime-captions' && last.kind === 'retime-captions') {
+    const ids = (operation: typeof next) => operation.times.map((times) => times.caption).join()
+    return ids(next) === ids(last)
+  }
+  return false
+}
+
+function named(operation: Operation): string[] {
+  switch (operation.kind) {
+    case 'set-text':
+    case 'rewrite-text':
+    case 'split-caption':
+      return [operation.caption]
+    case 'retime-captions':
+      return operation.times.map((times) => times.caption)
+    case 'insert-captions':
+      return operation.captions.map((caption) => caption.id)
+    case 'delete-captions':
+    case 'merge-captions':
+      return [...operation.captions]
+    case 'replace-captions':
+      return [...operation.removed, ...operation.captions.map((caption) => caption.id)]
+    default:
+      return []
+  }
+}

@@ -1,0 +1,25 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+/** The stages in the order a project moves through them. */
+export const STAGES = ['transcribe', 'time', 'check', 'deliver'] as const
+export type Stage = (typeof STAGES)[number]
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'projects', component: () => import('@/stages/projects/ProjectsView.vue') },
+    {
+      path: '/project/:projectId',
+      component: () => import('@/workspace/WorkspaceView.vue'),
+      props: true,
+      children: [
+        { path: '', redirect: { name: 'time' } },
+        { path: 'transcribe', name: 'transcribe', component: () => import('@/stages/transcribe/TranscribeStage.vue') },
+        { path: 'time', name: 'time', component: () => import('@/stages/time/TimeStage.vue') },
+        { path: 'check', name: 'check', component: () => import('@/stages/check/CheckStage.vue') },
+        { path: 'deliver', name: 'deliver', component: () => import('@/stages/deliver/DeliverStage.vue') },
+      ],
+    },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+})

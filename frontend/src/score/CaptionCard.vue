@@ -1,0 +1,341 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { type Caption, textOf } from '@/project/captions'
+import { useProject } from '@/project/projectStore'
+import { newId, useTrack } from '@/project/trackStore'
+import type { Box } from '@/score/geometry'
+import { useSelection } from '@/score/selectionStore'
+import type { Grip } from '@/score/useCardDrag'
+import { shortClock } from '@/shared/time'
+
+const props = defineProps<{
+  caption: Caption
+  number: number
+  box: Box
+  rows: boolean
+  lane: number
+}>()
+const emit = defineEmits<{ drag: [event: PointerEvent, id: string, grip: Grip] }>()
+
+/** A pause in typing this long begins a new step of undo. */
+const NEW_STEP_MS = 2000
+
+const { t } = useI18n()
+const track = useTrack()
+const project = useProject()
+const selection = useSelection()
+
+const text = computed(() => textOf(props.caption))
+const chosen = computed(() => selection.ids.has(props.caption.id))
+const current = computed(() => selection.currentId === props.caption.id)
+const writing = computed(() => selection.writingId === props.caption.id)
+const error = computed(() => props.caption.findings.length > 0)
+const initials = computed(() =>
+  (props.caption.speaker ?? '')
+    .split(/\s+/)
+    .map((name) => name[0] ?? '')
+    .join('')
+    .slice(0, 2)
+    .toUpperCase(),
+)
+/** How much of the card its text takes to read, as a part of its length. */
+const reading = computed(() => {
+  const limit = project.project?.spec.reading_speed ?? 17
+  return props.caption.measures.reading_speed / limit
+})
+const readingKind = computed(() => (reading.value > 1 ? 'over' : reading.value > 0.92 ? 'near' : ''))
+
+const field = ref<HTMLTextAreaElement | null>(null)
+let gesture = newId()
+let typedAt = 0
+
+watch(
+  writing,
+  async (now) => {
+    if (!now) return
+    await nextTick()
+    const element = field.value
+    if (!element) return
+    gesture = newId()
+    element.focus({ preventScroll: true })
+    const at = Math.min(selection.cursorAt ?? element.value.length, element.value.length)
+    element.setSelectionRange(at, at)
+  },
+  { immediate: true },
+)
+
+// An edit from elsewhere changes the field, but leaves the cursor where it is.
+watch(text, (now) => {
+  const element = field.value
+  if (!element || element.value === now) return
+  const at = element.selectionStart
+  element.value = now
+  element.setSelectionRange(at, at)
+})
+
+function typed(event: Event) {
+  if (performance.now() - typedAt > NEW_STEP_MS) gesture = newId()
+  typedAt = performance.now()
+  const value = (event.target as HTMLTextAreaElement).value
+  track.edit({ kind: 'rewrite-text', caption: props.caption.id, text: value }, gesture)
+}
+
+function pressed(event: PointerEvent) {
+  if (writing.value && event.target === field.value) return
+  if (event.shiftKey) selection.extendTo(props.caption.id)
+  else if (event.ctrlKey || event.metaKey) selection.toggle(props.caption.id)
+  else {
+    if (!chosen.value) selection.only(props.caption.id)
+    else selection.currentId = props.caption.id
+    emit('drag', event, props.caption.id, 'whole')
+  }
+}
+
+function left(event: FocusEvent) {
+  // The window losing focus is no wish to stop writing.
+  if (document.hasFocus() && event.relatedTarget !== field.value) {
+    if (selection.writingId === props.caption.id) selection.stopWriting()
+  }
+}
+</script>
+
+<template>
+  <article
+    class="card"
+    :class="{ chosen, current, writing, rows, error, short: box.height < 44 }"
+    :style="{
+      transform: `translateY(${box.top}px)`,
+      height: `${Math.max(box.height, 12)}px`,
+      marginLeft: `${lane * 34}px`,
+    }"
+    :aria-label="t('score.card', { number, text })"
+    :aria-selected="chosen"
+    role="option"
+    :data-caption="caption.id"
+    @pointerdown="pressed"
+    @dblclick="selection.write(caption.id)"
+  >
+    <span class="number time">{{ number }}</span>
+    <template v-if="rows">
+      <span class="row-time time">{{ shortClock(caption.in_ms) }}</span>
+      <span class="row-time time">{{ shortClock(caption.out_ms) }}</span>
+    </template>
+    <span v-if="initials && !rows" class="speaker" :title="caption.speaker ?? ''">{{ initials }}</span>
+    <textarea
+      v-if="writing"
+      ref="field"
+      class="text"
+      :value="text"
+      :aria-label="t('score.text', { number })"
+      spellcheck="false"
+      @input="typed"
+      @blur="left"
+    />
+    <p v-else class="text">
+      <span v-for="(span, index) in caption.spans" :key="index" :class="{ italic: span.italic, bold: span.bold }">{{ span.text }}</span>
+      <span v-if="!text" class="empty">{{ t('score.empty') }}</span>
+    </p>
+    <span v-if="rows" class="row-speed time" :class="{ over: reading > 1 }">
+      {{ caption.measures.reading_speed.toFixed(1) }}
+    </span>
+    <template v-else>
+      <i class="reading" :class="readingKind" :style="{ height: `${Math.min(reading, 3) * 100}%` }" />
+      <template v-if="current">
+        <span class="edge in time">{{ t('score.in') }} {{ shortClock(caption.in_ms) }}</span>
+        <span v-if="box.height > 60" class="edge out time">{{ t('score.out') }} {{ shortClock(caption.out_ms) }}</span>
+      </template>
+      <b class="grip top" data-grip="in" @pointerdown.stop="emit('drag', $event, caption.id, 'in')" />
+      <b class="grip bottom" data-grip="out" @pointerdown.stop="emit('drag', $event, caption.id, 'out')" />
+    </template>
+  </article>
+</template>
+
+<style scoped>
+.card {
+  position: absolute;
+  top: 0;
+  left: 0;
+  right: 0;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  padding: 4px 12px 4px 40px;
+  font-size: 15.5px;
+  line-height: 1.3;
+  cursor: default;
+  user-select: none;
+  contain: layout style;
+}
+.card:hover {
+  border-color: var(--soft);
+}
+.card.chosen {
+  border-color: var(--russet);
+  background: color-mix(in srgb, var(--russet) 5%, var(--paper));
+}
+.card.current {
+  border: 2px solid var(--russet);
+  padding: 3px 11px 3px 39px;
+  background: var(--paper);
+  box-shadow: 0 0 0 4px color-mix(in srgb, var(--russet) 14%, transparent);
+  z-index: 3;
+}
+.card.writing {
+  z-index: 4;
+}
+.number {
+  position: absolute;
+  left: 8px;
+  top: 6px;
+  font-size: 11px;
+  color: var(--soft);
+}
+.speaker {
+  position: absolute;
+  left: 8px;
+  top: 23px;
+  font-size: 11px;
+  font-weight: 700;
+  padding: 0 4px;
+  border-radius: 4px;
+  background: var(--tide-wash);
+  color: var(--tide);
+}
+.short .speaker {
+  display: none;
+}
+.text {
+  margin: 0;
+  width: 100%;
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+  max-height: 100%;
+  overflow: hidden;
+}
+.card.current .text,
+.card:hover .text {
+  overflow: visible;
+}
+textarea.text {
+  display: block;
+  height: 100%;
+  min-height: 44px;
+  border: 0;
+  padding: 0;
+  background: transparent;
+  color: inherit;
+  font: inherit;
+  resize: none;
+  outline: 0;
+  user-select: text;
+  field-sizing: content;
+}
+.writing {
+  cursor: text;
+}
+.italic {
+  font-style: italic;
+}
+.bold {
+  font-weight: 700;
+}
+.empty {
+  color: var(--soft);
+  font-size: 13px;
+}
+.reading {
+  position: absolute;
+  right: -1px;
+  top: -1px;
+  width: 6px;
+  background: var(--tide-wash);
+  border-radius: 0 5px 5px 0;
+  z-index: 2;
+  pointer-events: none;
+}
+.reading.near {
+  background: var(--straw-bright);
+}
+.reading.over {
+  background: var(--heather);
+}
+.edge {
+  position: absolute;
+  right: 14px;
+  font-size: 12px;
+  color: var(--russet);
+  background: var(--paper);
+  pointer-events: none;
+}
+.edge.in {
+  top: 4px;
+}
+.edge.out {
+  bottom: 4px;
+}
+.grip {
+  position: absolute;
+  left: 0;
+  right: 0;
+  height: 9px;
+  cursor: ns-resize;
+  z-index: 3;
+}
+.grip.top {
+  top: -5px;
+}
+.grip.bottom {
+  bottom: -5px;
+}
+.current .grip::after {
+  content: '';
+  position: absolute;
+  left: 50%;
+  top: 1px;
+  width: 46px;
+  height: 7px;
+  margin-left: -23px;
+  border-radius: 4px;
+  background: var(--russet);
+}
+.rows {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  border-radius: 0;
+  border-width: 0 0 1px;
+  padding: 0 10px 0 44px;
+  font-size: 13.5px;
+}
+.rows.current {
+  border-width: 0 0 1px;
+  padding: 0 10px 0 44px;
+  box-shadow: inset 3px 0 0 var(--russet);
+  background: var(--russet-wash);
+}
+.rows .number {
+  top: 9px;
+}
+.rows .text {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  flex: 1;
+}
+.rows textarea.text {
+  min-height: 0;
+  height: 20px;
+}
+.row-time,
+.row-speed {
+  font-size: 12px;
+  color: var(--soft);
+  flex: none;
+}
+.row-speed.over {
+  color: var(--heather);
+  font-weight: 600;
+}
+</style>

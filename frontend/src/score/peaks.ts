@@ -1,0 +1,83 @@
+/** The sound's outline, fetched in slices as they come into view and kept while they are near. */
+import { ref, shallowRef } from 'vue'
+
+import { answered, client, type Schemas } from '@/api/client'
+
+const SLICE = 4096
+/** Slices kept: far more than a screen shows, and bounded whatever the film's length. */
+const MOST = 96
+
+/** Low and high of one stretch, from -1 to 1. */
+export type Peak = readonly [number, number]
+
+export function usePeaks() {
+  const info = shallowRef<Schemas['PeaksView'] | null>(null)
+  /** Grows when a slice has come, so that what is drawn can be drawn anew. */
+  const arrived = ref(0)
+  const slices = new Map<string, Int8Array | null>()
+  let projectId = ''
+
+  async function open(id: string) {
+    if (projectId !== id) slices.clear()
+    projectId = id
+    info.value = null
+    try {
+      info.value = await answered(
+        client.GET('/api/projects/{project_id}/peaks', { params: { path: { project_id: id } } }),
+      )
+    } catch {
+      // Not drawn yet, or no sound: there is nothing to show.
+    }
+  }
+
+  /** The coarsest level that still has a pair for every pixel. */
+  function levelFor(msPerPixel: number): number {
+    const pairs = info.value?.pair_ms ?? []
+    let level = 0
+    while (level + 1 < pairs.length && pairs[level + 1]! <= msPerPixel) level++
+    return level
+  }
+
+  /** Least and greatest sample from one time to another; null while they are fetched. */
+  function between(level: number, fromMs: number, toMs: number): Peak | null {
+    const pairMs = info.value!.pair_ms[level]!
+    const count = info.value!.counts[level]!
+    const first = Math.floor(fromMs / pairMs)
+    const last = Math.min(Math.max(Math.ceil(toMs / pairMs), first + 1), count)
+    let low = 0
+    let high = 0
+    for (let pair = first; pair < last; pair++) {
+      const data = slice(level, Math.floor(pair / SLICE))
+      if (!data) return null
+      const at = (pair % SLICE) * 2
+      if (data[at]! < low) low = data[at]!
+      if (data[at + 1]! > high) high = data[at + 1]!
+    }
+    return [low / 128, high / 128]
+  }
+
+  function slice(level: number, index: number): Int8Array | null {
+    const key = `${level}:${index}`
+    const held = slices.get(key)
+    if (held !== undefined) return held
+    slices.set(key, null)
+    while (slices.size > MOST) slices.delete(slices.keys().next().value!)
+    void fetchSlice(level, index, key)
+    return null
+  }
+
+  async function fetchSlice(level: number, index: number, key: string) {
+    const url = `/api/projects/${projectId}/peaks/${level}?first=${index * SLICE}&count=${SLICE}`
+    const response = await fetch(url)
+    if (!response.ok) {
+      slices.delete(key)
+      return
+    }
+    slices.set(key, new Int8Array(await response.arrayBuffer()))
+    arrived.value++
+  }
+
+  return { info, arrived, open, levelFor, between }
+}
+
+export type Peaks = ReturnType<typeof usePeaks>

@@ -1,0 +1,177 @@
+<script setup lang="ts">
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { answered, client, type FormatView } from '@/api/client'
+import { useProject } from '@/project/projectStore'
+import { useTrack } from '@/project/trackStore'
+import JobLine from '@/shared/JobLine.vue'
+import { fileSize } from '@/shared/time'
+
+const { t } = useI18n()
+const project = useProject()
+const track = useTrack()
+
+const formats = shallowRef<FormatView[]>([])
+const crf = ref(20)
+const height = ref<number | null>(null)
+const problem = ref('')
+
+const QUALITIES = [
+  { value: 16, title: t('deliver.quality.best') },
+  { value: 20, title: t('deliver.quality.film') },
+  { value: 26, title: t('deliver.quality.small') },
+]
+const heights = computed(() => {
+  const own = project.project?.film.height ?? 720
+  return [
+    { value: null, title: t('deliver.size.own', { height: own }) },
+    ...[1080, 720, 480].filter((lines) => lines < own).map((lines) => ({ value: lines, title: t('deliver.size.lines', { lines }) })),
+  ]
+})
+const burns = computed(() => project.jobs.filter((job) => job.kind === 'burn').slice(0, 6))
+const burning = computed(() => burns.value.some((job) => job.state === 'running' || job.state === 'waiting'))
+const ready = computed(() => track.loaded && track.captions.length > 0)
+
+watch(
+  () => track.captions,
+  async () => {
+    if (!track.id) return
+    await track.settled()
+    formats.value = await answered(
+      client.GET('/api/tracks/{track_id}/formats', { params: { path: { track_id: track.id } } }),
+    )
+  },
+  { immediate: true },
+)
+
+async function burn() {
+  problem.value = ''
+  try {
+    await project.burn({ crf: crf.value, height: height.value })
+  } catch (error) {
+    problem.value = (error as Error).message
+  }
+}
+</script>
+
+<template>
+  <div class="deliver">
+    <section>
+      <h1>{{ t('deliver.title') }}</h1>
+      <p v-if="!ready && track.loaded" class="soft">{{ t('deliver.nothing') }}</p>
+      <p v-else-if="track.errors" class="errors">
+        {{ t('deliver.errors', { count: track.errors, spec: project.project?.spec.name }, track.errors) }}
+        <router-link :to="{ name: 'check' }">{{ t('deliver.toCheck') }}</router-link>
+      </p>
+      <p v-else class="clean">{{ t('deliver.clean', { spec: project.project?.spec.name }) }}</p>
+    </section>
+
+    <section :aria-label="t('deliver.files')">
+      <h2>{{ t('deliver.files') }}</h2>
+      <ul class="formats">
+        <li v-for="format in formats" :key="format.name">
+          <span class="name"><b>{{ format.title }}</b> <span class="time soft">{{ format.ending }}</span></span>
+          <span class="loss" :class="{ none: !format.losses.length }">
+            <template v-if="format.losses.length">
+              {{ format.losses.map((loss) => t(`deliver.loss.${loss.what}`, { count: loss.captions.length }, loss.captions.length)).join(' · ') }}
+            </template>
+            <template v-else>{{ t('deliver.keepsAll') }}</template>
+          </span>
+          <v-btn
+            :href="ready ? `/api/tracks/${track.id}/file?format=${format.name}` : undefined"
+            :disabled="!ready"
+            download
+            :data-format="format.name"
+          >
+            {{ t('deliver.save', { format: format.title }) }}
+          </v-btn>
+        </li>
+      </ul>
+    </section>
+
+    <section :aria-label="t('deliver.burn')">
+      <h2>{{ t('deliver.burn') }}</h2>
+      <p class="soft">{{ t('deliver.burnBody') }}</p>
+      <div class="dials">
+        <v-select v-model="crf" :items="QUALITIES" :label="t('deliver.qualityLabel')" />
+        <v-select v-model="height" :items="heights" :label="t('deliver.sizeLabel')" />
+        <v-btn color="primary" variant="flat" height="40" :disabled="!ready || burning" data-burn @click="burn">
+          {{ t('deliver.burnAct') }}
+        </v-btn>
+      </div>
+      <p v-if="problem" class="errors" role="alert">{{ problem }}</p>
+      <div class="burns">
+        <JobLine v-for="job in burns" :key="job.id" :job="job">
+          <template v-if="job.state === 'done'" #default>
+            <v-btn color="primary" :href="`/api/jobs/${job.id}/file`" download data-download>
+              {{ t('deliver.download', { size: fileSize(Number(job.result?.size_bytes ?? 0)) }) }}
+            </v-btn>
+          </template>
+        </JobLine>
+      </div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.deliver {
+  height: 100%;
+  overflow-y: auto;
+  padding: 20px 26px 60px;
+}
+section {
+  max-width: 700px;
+  margin-bottom: 26px;
+}
+h1 {
+  margin: 0 0 6px;
+  font-size: 20px;
+}
+h2 {
+  margin: 0 0 6px;
+  font-size: 15px;
+}
+p {
+  margin: 0 0 12px;
+}
+.errors {
+  color: var(--heather);
+}
+.clean,
+.loss.none {
+  color: var(--reed);
+}
+.formats {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.formats li {
+  display: grid;
+  grid-template-columns: 150px 1fr auto;
+  align-items: center;
+  gap: 14px;
+  padding: 9px 0;
+  border-top: 1px solid var(--line);
+}
+.formats li:last-child {
+  border-bottom: 1px solid var(--line);
+}
+.loss {
+  font-size: 13px;
+  color: var(--straw);
+}
+.dials {
+  display: grid;
+  grid-template-columns: 1fr 1fr auto;
+  gap: 12px;
+}
+.burns {
+  margin-top: 18px;
+}
+.burns > * {
+  padding: 12px 0;
+  border-top: 1px solid var(--line);
+}
+</style>

@@ -1,0 +1,270 @@
+<script setup lang="ts">
+import { mdiTrashCanOutline } from '@mdi/js'
+import { useEventListener } from '@vueuse/core'
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRouter } from 'vue-router'
+
+import { answered, client, type ProjectView } from '@/api/client'
+import { type Upload, uploadFilm } from '@/api/upload'
+import { fileSize, minutes } from '@/shared/time'
+
+const { t } = useI18n()
+const router = useRouter()
+
+const projects = shallowRef<ProjectView[]>([])
+const loaded = ref(false)
+const unreachable = ref(false)
+const dragging = ref(false)
+const picker = ref<HTMLInputElement | null>(null)
+const problem = ref('')
+const sending = ref<{ name: string; size: number; part: number } | null>(null)
+const leaving = ref<string | null>(null)
+let upload: Upload | null = null
+
+onMounted(load)
+
+async function load() {
+  try {
+    projects.value = await answered(client.GET('/api/projects'))
+    unreachable.value = false
+  } catch {
+    unreachable.value = true
+  }
+  loaded.value = true
+}
+
+async function take(file: File | undefined) {
+  if (!file || sending.value) return
+  problem.value = ''
+  sending.value = { name: file.name, size: file.size, part: 0 }
+  upload = uploadFilm(file, (part) => (sending.value = { name: file.name, size: file.size, part }))
+  try {
+    const project = await upload.done
+    const stage = project.film.has_sound ? 'transcribe' : 'time'
+    await router.push({ name: stage, params: { projectId: project.id } })
+  } catch (error) {
+    if (!(error instanceof DOMException)) {
+      const reason = (error as Error).message || t('projects.brokenOff')
+      problem.value = t('projects.notTaken', { name: file.name, reason })
+    }
+  } finally {
+    sending.value = null
+    upload = null
+  }
+}
+
+function picked() {
+  void take(picker.value?.files?.[0])
+  if (picker.value) picker.value.value = ''
+}
+
+useEventListener(window, 'dragover', (event) => {
+  event.preventDefault()
+  dragging.value = true
+})
+useEventListener(window, 'dragleave', (event) => {
+  if (event.relatedTarget === null) dragging.value = false
+})
+useEventListener(window, 'drop', (event) => {
+  event.preventDefault()
+  dragging.value = false
+  void take(event.dataTransfer?.files[0])
+})
+useEventListener(window, 'beforeunload', (event) => {
+  if (sending.value) event.preventDefault()
+})
+
+async function remove(project: ProjectView) {
+  await answered(client.DELETE('/api/projects/{project_id}', { params: { path: { project_id: project.id } } }))
+  leaving.value = null
+  await load()
+}
+
+const opened = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' })
+const empty = computed(() => loaded.value && !projects.value.length && !unreachable.value)
+
+function state(project: ProjectView): string {
+  const job = project.jobs.find((candidate) => candidate.state === 'running' || candidate.state === 'waiting')
+  if (job) return `${t(`job.kind.${job.kind}`)} ${Math.round(job.progress * 100)} %`
+  if (project.caption_count) return t('projects.captions', project.caption_count)
+  return project.word_count ? t('projects.words', project.word_count) : t('projects.fresh')
+}
+</script>
+
+<template>
+  <div class="projects" :class="{ dragging }">
+    <header>
+      <img src="/dunlin.svg" alt="" width="64" height="56" />
+      <div>
+        <h1>Dunlin</h1>
+        <p class="soft">{{ t('projects.tagline') }}</p>
+      </div>
+    </header>
+
+    <section class="bring" :class="{ dragging }" :aria-label="t('projects.new')">
+      <template v-if="sending">
+        <p><b>{{ sending.name }}</b> <span class="soft">{{ fileSize(sending.size) }}</span></p>
+        <v-progress-linear :model-value="sending.part * 100" :aria-label="t('projects.sending')" />
+        <p class="soft">
+          {{ sending.part < 1 ? t('projects.sent', { part: Math.round(sending.part * 100) }) : t('projects.reading') }}
+        </p>
+        <v-btn size="small" @click="upload?.stop()">{{ t('job.cancel') }}</v-btn>
+      </template>
+      <template v-else>
+        <p class="ask">{{ dragging ? t('projects.drop') : t('projects.ask') }}</p>
+        <v-btn color="primary" variant="flat" data-pick @click="picker?.click()">{{ t('projects.pick') }}</v-btn>
+        <input ref="picker" type="file" accept="video/*,audio/*,.mkv,.mxf,.ts,.mts" hidden @change="picked" />
+        <p class="soft">{{ t('projects.stays') }}</p>
+      </template>
+      <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    </section>
+
+    <p v-if="unreachable" class="problem" role="alert">
+      {{ t('projects.unreachable') }} <v-btn size="small" @click="load">{{ t('job.retry') }}</v-btn>
+    </p>
+    <p v-if="empty" class="soft">{{ t('projects.empty') }}</p>
+
+    <ul v-if="projects.length" class="list" :aria-label="t('projects.list')">
+      <li v-for="project in projects" :key="project.id" class="row">
+        <router-link :to="{ name: project.caption_count ? 'time' : 'transcribe', params: { projectId: project.id } }" class="open">
+          <span class="poster">
+            <video
+              v-if="project.film.playable && project.film.has_picture"
+              :src="`/api/projects/${project.id}/film#t=3`"
+              preload="metadata"
+              muted
+              tabindex="-1"
+              aria-hidden="true"
+            />
+          </span>
+          <span class="name">
+            <b>{{ project.title }}</b>
+            <span class="soft">{{ project.film.label }} · {{ minutes(project.film.duration_ms) }} · {{ project.tracks[0]?.language }}</span>
+          </span>
+          <span class="state">{{ state(project) }}</span>
+          <span class="soft when">{{ t('projects.opened', { when: opened.format(project.opened_ms) }) }}</span>
+        </router-link>
+        <v-btn
+          v-if="leaving !== project.id"
+          icon
+          variant="text"
+          size="small"
+          :aria-label="t('projects.remove', { title: project.title })"
+          @click="leaving = project.id"
+        >
+          <v-icon :icon="mdiTrashCanOutline" size="20" />
+        </v-btn>
+        <span v-else class="sure">
+          <v-btn size="small" color="error" @click="remove(project)">{{ t('projects.removeNow') }}</v-btn>
+          <v-btn size="small" @click="leaving = null">{{ t('projects.keep') }}</v-btn>
+        </span>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.projects {
+  height: 100vh;
+  overflow-y: auto;
+  padding: 36px max(40px, calc(50vw - 480px)) 60px;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  margin-bottom: 26px;
+}
+h1 {
+  margin: 0;
+  font-size: 26px;
+}
+header p {
+  margin: 0;
+}
+.bring {
+  display: grid;
+  justify-items: start;
+  gap: 10px;
+  padding: 22px 26px;
+  margin-bottom: 26px;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-left: 4px solid var(--russet);
+  border-radius: 6px;
+}
+.bring.dragging {
+  background: var(--russet-wash);
+  border-color: var(--russet);
+}
+.bring p {
+  margin: 0;
+}
+.ask {
+  font-size: 17px;
+  font-weight: 600;
+}
+.problem {
+  color: var(--heather);
+}
+.list {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.row {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  border-top: 1px solid var(--line);
+}
+.row:last-child {
+  border-bottom: 1px solid var(--line);
+}
+.open {
+  flex: 1;
+  min-width: 0;
+  display: grid;
+  grid-template-columns: 96px minmax(0, 1fr) 150px 200px;
+  align-items: center;
+  gap: 16px;
+  padding: 10px 6px;
+  color: inherit;
+  text-decoration: none;
+}
+.open:hover b {
+  color: var(--russet);
+}
+.poster {
+  display: block;
+  width: 96px;
+  height: 54px;
+  background: var(--sand-deep);
+  border-radius: 4px;
+  overflow: hidden;
+}
+.poster video {
+  width: 100%;
+  height: 100%;
+  object-fit: cover;
+}
+.name {
+  display: grid;
+}
+.name b {
+  font-size: 16px;
+}
+.name > * {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.when {
+  font-size: 13px;
+}
+.sure {
+  display: flex;
+  gap: 6px;
+}
+</style>

@@ -1,0 +1,169 @@
+<script setup lang="ts">
+/** The current caption against the spec, as gauges with the limit as a tick. */
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { indexAt } from '@/project/captions'
+import { useProject } from '@/project/projectStore'
+import { useTrack } from '@/project/trackStore'
+import { usePlayer } from '@/player/playerStore'
+import { useSelection } from '@/score/selectionStore'
+import { findingText } from '@/shared/findings'
+import { seconds, startOfFrame } from '@/shared/time'
+
+const { t } = useI18n()
+const project = useProject()
+const track = useTrack()
+const player = usePlayer()
+const selection = useSelection()
+
+const caption = computed(() => {
+  if (selection.current) return selection.current
+  const shown = track.captions[indexAt(track.captions, player.timeMs)]
+  return shown && shown.out_ms > player.timeMs ? shown : undefined
+})
+
+interface Gauge {
+  name: string
+  value: string
+  /** Parts of the gauge's length. */
+  filled: number
+  ticks: number[]
+  over: boolean
+}
+
+const NEAR = 0.92
+
+const gauges = computed<Gauge[]>(() => {
+  const spec = project.project?.spec
+  const now = caption.value
+  if (!spec || !now) return []
+  const m = now.measures
+  const broken = new Set(now.findings.map((finding) => finding.rule))
+  const leastGap = startOfFrame(spec.least_gap_frames ?? 0, project.rate)
+  const against = (value: number, limit: number) => ({ filled: Math.min((value / limit) * 0.8, 1), ticks: [0.8] })
+  const gap = (ms: number | null) => ({
+    value: ms === null ? '–' : seconds(ms),
+    filled: ms === null ? 0 : Math.min(Math.max(ms, 0) / 2000, 1),
+    ticks: leastGap ? [leastGap / 2000] : [],
+  })
+  return [
+    {
+      name: t('meter.longestLine'),
+      value: t('meter.of', { value: m.longest_line, limit: spec.characters_per_line }),
+      ...against(m.longest_line, spec.characters_per_line),
+      over: broken.has('line-length'),
+    },
+    {
+      name: t('meter.lines'),
+      value: t('meter.of', { value: m.lines, limit: spec.lines }),
+      ...against(m.lines, spec.lines),
+      over: broken.has('lines'),
+    },
+    {
+      name: t('meter.speed'),
+      value: t('meter.cps', { value: m.reading_speed.toFixed(1) }),
+      ...against(m.reading_speed, spec.reading_speed),
+      over: broken.has('reading-speed'),
+    },
+    {
+      name: t('meter.duration'),
+      value: seconds(m.duration_ms),
+      filled: Math.min((m.duration_ms / spec.greatest_duration_ms) * 0.8, 1),
+      ticks: [(spec.least_duration_ms / spec.greatest_duration_ms) * 0.8, 0.8],
+      over: broken.has('least-duration') || broken.has('greatest-duration'),
+    },
+    { name: t('meter.gapBefore'), ...gap(m.gap_before_ms), over: broken.has('gap') || broken.has('overlap') },
+    { name: t('meter.gapAfter'), ...gap(m.gap_after_ms), over: false },
+  ]
+})
+</script>
+
+<template>
+  <section class="meters" :aria-label="t('meter.label')">
+    <template v-if="caption">
+      <div
+        v-for="gauge in gauges"
+        :key="gauge.name"
+        class="meter"
+        :class="{ over: gauge.over, near: !gauge.over && gauge.filled > 0.8 * NEAR && gauge.filled <= 0.8 && gauge.ticks.length === 1 }"
+      >
+        <span>{{ gauge.name }}</span>
+        <span class="bar">
+          <i :style="{ width: `${gauge.filled * 100}%` }" />
+          <u v-for="tick in gauge.ticks" :key="tick" :style="{ left: `${tick * 100}%` }" />
+        </span>
+        <span class="value time">{{ gauge.value }}</span>
+      </div>
+      <ul v-if="caption.findings.length" class="told">
+        <li v-for="finding in caption.findings" :key="finding.rule">{{ findingText(t, finding) }}</li>
+      </ul>
+      <p v-else class="fine">{{ t('meter.fine', { spec: project.project?.spec.name }) }}</p>
+    </template>
+    <p v-else class="soft">{{ t('meter.none') }}</p>
+  </section>
+</template>
+
+<style scoped>
+.meters {
+  display: grid;
+  gap: 8px;
+  padding: 12px 16px;
+}
+.meter {
+  display: grid;
+  grid-template-columns: 104px 1fr 92px;
+  align-items: center;
+  gap: 10px;
+  font-size: 13px;
+}
+.bar {
+  position: relative;
+  height: 10px;
+  background: var(--sand-deep);
+  border-radius: 5px;
+}
+.bar i {
+  position: absolute;
+  inset: 0 auto 0 0;
+  border-radius: 5px;
+  background: var(--tide);
+}
+.bar u {
+  position: absolute;
+  top: -3px;
+  bottom: -3px;
+  width: 2px;
+  background: var(--ink);
+}
+.value {
+  text-align: right;
+}
+.near .bar i {
+  background: var(--straw-bright);
+}
+.over .bar i {
+  background: var(--heather);
+}
+.over .value {
+  color: var(--heather);
+  font-weight: 600;
+}
+.told {
+  margin: 6px 0 0;
+  padding: 8px 12px;
+  list-style: none;
+  color: var(--heather);
+  border: 1px solid currentColor;
+  border-radius: 6px;
+  font-size: 13px;
+}
+.fine {
+  margin: 6px 0 0;
+  color: var(--reed);
+  font-size: 13px;
+}
+p {
+  margin: 0;
+}
+</style>

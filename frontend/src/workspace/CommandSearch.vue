@@ -1,0 +1,190 @@
+<script setup lang="ts">
+/** One field for every command and every caption. */
+import { computed, nextTick, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { usePlayer } from '@/player/playerStore'
+import { textOf } from '@/project/captions'
+import { useTrack } from '@/project/trackStore'
+import { useSelection } from '@/score/selectionStore'
+import { type Command, commands, printed, useCommands } from '@/shared/commands'
+import { shortClock } from '@/shared/time'
+
+interface Hit {
+  key: string
+  title: string
+  hint: string
+  run: () => void
+}
+
+const MOST_CAPTIONS = 8
+
+const { t } = useI18n()
+const track = useTrack()
+const player = usePlayer()
+const selection = useSelection()
+const field = ref<HTMLInputElement | null>(null)
+const open = ref(false)
+const wanted = ref('')
+const at = ref(0)
+
+useCommands([
+  { id: 'search', keys: ['Ctrl+K'], textKeys: ['Ctrl+K'], run: () => field.value?.focus() },
+])
+
+const hits = computed<Hit[]>(() => {
+  if (!open.value) return []
+  const words = wanted.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const matches = (text: string) => words.every((word) => text.toLowerCase().includes(word))
+  const found: Hit[] = []
+  for (const command of commands.values()) {
+    const title = t(`command.${command.id}`)
+    if (command.id === 'search' || !matches(title) || (command.enabled && !command.enabled())) continue
+    found.push({ key: command.id, title, hint: hint(command), run: command.run })
+  }
+  if (words.length) {
+    const captions = track.captions.filter((caption) => matches(textOf(caption))).slice(0, MOST_CAPTIONS)
+    for (const caption of captions) {
+      found.push({
+        key: caption.id,
+        title: textOf(caption).replaceAll('\n', ' '),
+        hint: shortClock(caption.in_ms),
+        run: () => {
+          selection.only(caption.id)
+          player.place(caption.in_ms)
+        },
+      })
+    }
+  }
+  return found
+})
+
+const hint = (command: Command) => command.keys.map(printed).join('  ')
+
+watch(wanted, () => (at.value = 0))
+
+function close() {
+  open.value = false
+  wanted.value = ''
+  field.value?.blur()
+}
+
+function choose(hit: Hit | undefined) {
+  close()
+  if (hit) void nextTick(hit.run)
+}
+
+function pressed(event: KeyboardEvent) {
+  if (event.key === 'ArrowDown') at.value = Math.min(at.value + 1, hits.value.length - 1)
+  else if (event.key === 'ArrowUp') at.value = Math.max(at.value - 1, 0)
+  else if (event.key === 'Enter') choose(hits.value[at.value])
+  else if (event.key === 'Escape') close()
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+  void nextTick(() => document.querySelector('.hit.on')?.scrollIntoView({ block: 'nearest' }))
+}
+</script>
+
+<template>
+  <div class="search">
+    <input
+      ref="field"
+      v-model="wanted"
+      type="text"
+      role="combobox"
+      aria-controls="search-hits"
+      :aria-expanded="open"
+      :aria-activedescendant="hits[at] ? `hit-${hits[at]!.key}` : undefined"
+      :aria-label="t('top.search')"
+      :placeholder="t('top.search')"
+      autocomplete="off"
+      @focus="open = true"
+      @blur="close"
+      @keydown="pressed"
+    />
+    <kbd v-if="!open">Ctrl K</kbd>
+    <ul v-show="open" id="search-hits" role="listbox" :aria-label="t('top.search')" class="hits">
+      <li
+        v-for="(hit, index) in hits"
+        :id="`hit-${hit.key}`"
+        :key="hit.key"
+        class="hit"
+        :class="{ on: index === at }"
+        role="option"
+        :aria-selected="index === at"
+        @mousedown.prevent="choose(hit)"
+      >
+        <span>{{ hit.title }}</span><span class="time soft">{{ hit.hint }}</span>
+      </li>
+      <li v-if="!hits.length" class="hit soft" role="option" aria-selected="false">{{ t('top.nothingFound') }}</li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.search {
+  position: relative;
+  flex: 1;
+  max-width: 300px;
+  min-width: 120px;
+  margin-left: auto;
+}
+input {
+  width: 100%;
+  height: 31px;
+  padding: 0 10px;
+  color: var(--ink);
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  font: inherit;
+}
+input::placeholder {
+  color: var(--soft);
+  opacity: 1;
+}
+.search > kbd {
+  position: absolute;
+  right: 8px;
+  top: 6px;
+  border: 0;
+  color: var(--soft);
+  pointer-events: none;
+}
+.hits {
+  position: absolute;
+  top: 36px;
+  right: 0;
+  width: 420px;
+  max-height: 60vh;
+  overflow-y: auto;
+  margin: 0;
+  padding: 4px;
+  list-style: none;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  z-index: 40;
+}
+.hit {
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+  padding: 5px 10px;
+  border-radius: 4px;
+  cursor: default;
+}
+.hit > span:first-child {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.hit .time {
+  flex: none;
+  font-size: 12px;
+}
+.hit.on {
+  background: var(--russet-wash);
+}
+</style>

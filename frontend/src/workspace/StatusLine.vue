@@ -1,0 +1,70 @@
+<script setup lang="ts">
+/** Who owns the keyboard now, and what its main keys do here. */
+import { useEventListener } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRoute } from 'vue-router'
+
+import { usePlayer } from '@/player/playerStore'
+import { useProject } from '@/project/projectStore'
+import { useTrack } from '@/project/trackStore'
+import { takesText } from '@/shared/commands'
+
+const { t } = useI18n()
+const route = useRoute()
+const project = useProject()
+const track = useTrack()
+const player = usePlayer()
+
+const typing = ref(false)
+useEventListener(document, 'focusin', (event) => (typing.value = takesText(event.target)))
+useEventListener(document, 'focusout', () => (typing.value = false))
+
+const KEYS: Record<string, [string, string][]> = {
+  text: [['Ctrl Space', 'play'], ['Alt I', 'in'], ['Alt O', 'out'], ['Alt S', 'split'], ['Alt ↓', 'next'], ['Esc', 'leave']],
+  time: [['Space', 'play'], ['I', 'in'], ['O', 'out'], [', .', 'frame'], ['Enter', 'write'], ['N', 'new'], ['?', 'all']],
+  check: [['↓ ↑', 'findings'], ['Space', 'play'], ['Enter', 'goThere'], ['?', 'all']],
+  transcribe: [['Space', 'play'], ['J L', 'speed'], [', .', 'frame'], ['?', 'all']],
+  deliver: [['Space', 'play'], ['?', 'all']],
+}
+const place = computed(() => (typing.value ? 'text' : String(route.name)))
+const rate = computed(() => Number((project.rate.numerator / project.rate.denominator).toFixed(3)))
+</script>
+
+<template>
+  <footer class="status">
+    <span class="own" data-owner>{{ t(`keys.owner.${place}`) }}</span>
+    <span v-for="[key, what] in KEYS[place] ?? []" :key="key"><kbd>{{ key }}</kbd> {{ t(`keys.short.${what}`) }}</span>
+    <span class="figures time">
+      {{ t('status.captions', track.captions.length) }} · {{ t('status.findings', track.errors) }} · {{ rate }} fps ·
+      {{ t('status.frame', { frame: player.frameNumber }) }}
+    </span>
+  </footer>
+</template>
+
+<style scoped>
+.status {
+  grid-column: 2 / 4;
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  padding: 0 14px;
+  overflow: hidden;
+  white-space: nowrap;
+  font-size: 12.5px;
+  color: var(--soft);
+  background: var(--sand-deep);
+  border-top: 1px solid var(--line);
+}
+.own {
+  padding: 2px 9px;
+  font-weight: 600;
+  color: var(--on-tide);
+  background: var(--tide);
+  border-radius: 5px;
+}
+.figures {
+  margin-left: auto;
+  font-size: 12px;
+}
+</style>

@@ -1,0 +1,117 @@
+<script setup lang="ts">
+import { mdiRedo, mdiUndo, mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import type { JobView } from '@/api/client'
+import { useProject } from '@/project/projectStore'
+import { useTrack } from '@/project/trackStore'
+import JobLine from '@/shared/JobLine.vue'
+import { commands } from '@/shared/commands'
+import { lightChoice } from '@/shared/theme'
+import CommandSearch from '@/workspace/CommandSearch.vue'
+
+const { t } = useI18n()
+const project = useProject()
+const track = useTrack()
+
+const leading = computed<JobView | undefined>(() => project.busy.find((job) => job.state === 'running') ?? project.busy[0])
+const night = computed(() => document.documentElement.dataset.light === 'night' || lightChoice.value === 'night')
+
+function switchLight() {
+  lightChoice.value = document.documentElement.dataset.light === 'night' ? 'day' : 'night'
+}
+</script>
+
+<template>
+  <header class="top">
+    <b class="title" :title="project.project?.title">{{ project.project?.title }}</b>
+    <v-menu :close-on-content-click="true">
+      <template #activator="{ props: menu }">
+        <v-btn v-bind="menu" size="small" class="spec" data-spec>{{ t('top.spec', { spec: project.project?.spec.name }) }}</v-btn>
+      </template>
+      <v-list density="compact" :aria-label="t('top.specs')">
+        <v-list-item
+          v-for="spec in project.specs"
+          :key="spec.id"
+          :active="spec.id === project.project?.spec.id"
+          :title="spec.name"
+          :subtitle="t('top.limits', { line: spec.characters_per_line, lines: spec.lines, speed: spec.reading_speed })"
+          @click="project.change({ spec_id: spec.id })"
+        />
+      </v-list>
+    </v-menu>
+    <CommandSearch />
+    <span class="saved" :class="track.saving" role="status" data-saved>
+      {{ t(`top.${track.saving}`) }}
+    </span>
+    <v-btn
+      size="small" icon variant="text" density="compact" :disabled="!track.canUndo" :aria-label="t('command.undo')"
+      @click="commands.get('undo')?.run()"
+    >
+      <v-icon :icon="mdiUndo" />
+      <v-tooltip activator="parent">{{ t('command.undo') }} · Ctrl Z</v-tooltip>
+    </v-btn>
+    <v-btn
+      size="small" icon variant="text" density="compact" :disabled="!track.canRedo" :aria-label="t('command.redo')"
+      @click="commands.get('redo')?.run()"
+    >
+      <v-icon :icon="mdiRedo" />
+      <v-tooltip activator="parent">{{ t('command.redo') }} · Ctrl Shift Z</v-tooltip>
+    </v-btn>
+    <v-menu v-if="leading" :close-on-content-click="false">
+      <template #activator="{ props: menu }">
+        <v-btn v-bind="menu" size="small" data-jobs>
+          {{ t(`job.short.${leading.kind}`) }} {{ Math.round(leading.progress * 100) }} %
+        </v-btn>
+      </template>
+      <div class="jobs">
+        <JobLine v-for="job in project.busy" :key="job.id" :job="job" />
+      </div>
+    </v-menu>
+    <v-btn size="small" icon variant="text" density="compact" :aria-label="t('top.light')" @click="switchLight">
+      <v-icon :icon="night ? mdiWhiteBalanceSunny : mdiWeatherNight" />
+    </v-btn>
+  </header>
+</template>
+
+<style scoped>
+.top {
+  grid-column: 2 / 4;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 0 14px;
+  border-bottom: 1px solid var(--line);
+  min-width: 0;
+}
+.title {
+  font-size: 15px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  flex: 0 1 auto;
+}
+.spec {
+  flex: none;
+}
+.saved {
+  flex: none;
+  color: var(--reed);
+  font-size: 13px;
+}
+.saved.waiting {
+  color: var(--heather);
+  font-weight: 600;
+}
+.saved.saving {
+  color: var(--soft);
+}
+.jobs {
+  width: 340px;
+  padding: 12px 14px;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+}
+</style>

@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { onBeforeUnmount, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRouter } from 'vue-router'
+
+import FilmView from '@/player/FilmView.vue'
+import TransportBar from '@/player/TransportBar.vue'
+import { usePlayer } from '@/player/playerStore'
+import { useProject } from '@/project/projectStore'
+import { useTrack } from '@/project/trackStore'
+import { STAGES } from '@/router'
+import { useSelection } from '@/score/selectionStore'
+import { dispatch, useCommands } from '@/shared/commands'
+import CaptionMeters from '@/workspace/CaptionMeters.vue'
+import KeySheet from '@/workspace/KeySheet.vue'
+import StageRail from '@/workspace/StageRail.vue'
+import StatusLine from '@/workspace/StatusLine.vue'
+import TopBar from '@/workspace/TopBar.vue'
+import { useCaptionCommands } from '@/workspace/useCaptionCommands'
+import { useTransportCommands } from '@/workspace/useTransportCommands'
+
+const props = defineProps<{ projectId: string }>()
+
+const { t } = useI18n()
+const router = useRouter()
+const project = useProject()
+const track = useTrack()
+const player = usePlayer()
+const selection = useSelection()
+const keySheet = ref(false)
+
+watch(
+  () => props.projectId,
+  (id) => {
+    player.reset()
+    selection.only(null)
+    void project.open(id)
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => {
+  player.reset()
+  project.close()
+})
+
+useTransportCommands()
+useCaptionCommands()
+useCommands([
+  { id: 'keys', keys: ['?'], run: () => (keySheet.value = !keySheet.value) },
+  ...STAGES.map((stage, index) => ({
+    id: `stage-${stage}`,
+    keys: [`Alt+${index + 1}`],
+    textKeys: [`Alt+${index + 1}`],
+    run: () => void router.push({ name: stage }),
+  })),
+])
+
+useEventListener(window, 'keydown', dispatch)
+// Closing the tab while an edit is on its way would lose it.
+useEventListener(window, 'beforeunload', (event) => {
+  if (track.saving !== 'saved') event.preventDefault()
+})
+</script>
+
+<template>
+  <div v-if="project.missing" class="missing">
+    <h1>{{ t('workspace.missing') }}</h1>
+    <p>{{ project.missing }}</p>
+    <v-btn color="primary" :to="{ name: 'projects' }">{{ t('workspace.toProjects') }}</v-btn>
+  </div>
+  <div v-else class="workspace">
+    <StageRail />
+    <TopBar />
+    <main class="stage">
+      <router-view v-if="project.project" />
+    </main>
+    <section v-if="project.project" class="beside" :aria-label="t('workspace.film')">
+      <FilmView />
+      <TransportBar />
+      <div class="under">
+        <CaptionMeters />
+        <div id="beside" />
+      </div>
+      <KeySheet v-if="keySheet" @close="keySheet = false" />
+    </section>
+    <StatusLine />
+    <v-snackbar
+      :model-value="Boolean(track.refusal)"
+      location="bottom left"
+      :timeout="6000"
+      @update:model-value="track.refusal = ''"
+    >
+      <span role="alert">{{ track.refusal }}</span>
+    </v-snackbar>
+  </div>
+</template>
+
+<style scoped>
+.workspace {
+  height: 100vh;
+  display: grid;
+  grid-template: 48px minmax(0, 1fr) 30px / 72px minmax(0, 1fr) clamp(340px, 33.75vw, 640px);
+}
+.stage {
+  position: relative;
+  min-width: 0;
+  overflow: hidden;
+}
+.beside {
+  position: relative;
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  overflow: hidden;
+  background: var(--paper);
+  border-left: 1px solid var(--line);
+}
+.under {
+  overflow-y: auto;
+  flex: 1;
+}
+.missing {
+  display: grid;
+  place-content: center;
+  justify-items: start;
+  gap: 10px;
+  height: 100vh;
+}
+.missing h1 {
+  font-size: 22px;
+  margin: 0;
+}
+</style>

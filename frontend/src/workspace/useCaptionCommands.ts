@@ -1,0 +1,156 @@
+/** What can be done to captions by key, on the Score and in every stage that shows it. */
+import { useI18n } from 'vue-i18n'
+
+import { usePlayer } from '@/player/playerStore'
+import { type Caption, indexAt } from '@/project/captions'
+import { useProject } from '@/project/projectStore'
+import { newId, useTrack } from '@/project/trackStore'
+import { useSelection } from '@/score/selectionStore'
+import { type Command, useCommands } from '@/shared/commands'
+import { moveFrames, snap, startOfFrame } from '@/shared/time'
+
+const NEW_CAPTION_MS = 2000
+/** Presses of one nudge key in a row are one step of undo. */
+const SAME_NUDGE_MS = 1500
+
+export function useCaptionCommands() {
+  const track = useTrack()
+  const project = useProject()
+  const player = usePlayer()
+  const selection = useSelection()
+  const { t } = useI18n()
+
+  const hasCurrent = () => selection.current !== undefined
+  const inText = () => selection.writingId !== null
+
+  function retime(times: { caption: string; in_ms: number; out_ms: number }[], gesture = newId()) {
+    if (times.length) track.edit({ kind: 'retime-captions', times }, gesture)
+  }
+
+  function setIn() {
+    const { id, out_ms, in_ms } = selection.current!
+    const at = snap(player.timeMs, project.rate)
+    // An in behind the out takes the whole caption along.
+    retime([{ caption: id, in_ms: at, out_ms: at < out_ms ? out_ms : at + (out_ms - in_ms) }])
+  }
+
+  function setOut() {
+    const { id, in_ms } = selection.current!
+    const at = snap(player.timeMs, project.rate)
+    if (at <= in_ms) track.refusal = t('refusal.outBeforeIn')
+    else retime([{ caption: id, in_ms, out_ms: at }])
+  }
+
+  let nudged = { what: '', at: 0, gesture: '' }
+
+  function nudge(what: 'in' | 'out' | 'whole', frames: number) {
+    const now = performance.now()
+    const same = nudged.what === what && now - nudged.at < SAME_NUDGE_MS
+    nudged = { what, at: now, gesture: same ? nudged.gesture : newId() }
+    const { rate } = project
+    const move = (caption: Caption) => {
+      const in_ms = what === 'out' ? caption.in_ms : moveFrames(caption.in_ms, frames, rate)
+      const moved = in_ms - caption.in_ms
+      const out_ms =
+        what === 'in' ? caption.out_ms : what === 'whole' ? caption.out_ms + moved : moveFrames(caption.out_ms, frames, rate)
+      return { caption: caption.id, in_ms, out_ms }
+    }
+    const times = selection.selected.map(move)
+    if (times.every((entry) => entry.out_ms > entry.in_ms)) retime(times, nudged.gesture)
+  }
+
+  function insert() {
+    const { rate } = project
+    const in_ms = snap(player.timeMs, rate)
+    const gap = startOfFrame(project.project?.spec.least_gap_frames ?? 0, rate)
+    const next = track.captions[indexAt(track.captions, in_ms) + 1]
+    const wanted = Math.min(in_ms + NEW_CAPTION_MS, next ? next.in_ms - gap : Infinity)
+    const out_ms = Math.max(snap(wanted, rate), moveFrames(in_ms, 1, rate))
+    const id = newId()
+    track.edit({ kind: 'insert-captions', captions: [{ id, in_ms, out_ms, spans: [] }] }, newId())
+    selection.write(id)
+  }
+
+  function remove() {
+    const ids = selection.selected.map((caption) => caption.id)
+    if (!ids.length) return
+    const after = track.captions[selection.currentIndex + 1] ?? track.captions[selection.currentIndex - ids.length]
+    track.edit({ kind: 'delete-captions', captions: ids }, newId())
+    selection.only(after && !ids.includes(after.id) ? after.id : null)
+  }
+
+  function merge() {
+    const many = selection.selected
+    const index = selection.currentIndex
+    const parts = many.length > 1 ? many : track.captions.slice(index, index + 2)
+    if (parts.length < 2) {
+      track.refusal = t('refusal.nothingToMerge')
+      return
+    }
+    track.edit({ kind: 'merge-captions', captions: parts.map((caption) => caption.id) }, newId())
+    selection.only(parts[0]!.id)
+  }
+
+  async function split() {
+    const { id } = selection.current!
+    const field = document.activeElement
+    const place =
+      field instanceof HTMLTextAreaElement ? { offset: field.selectionStart } : { at_ms: Math.round(player.timeMs) }
+    selection.stopWriting()
+    const second = track.split(id, place)
+    await track.settled()
+    if (track.byId.has(second)) selection.only(second)
+    else selection.write(id)
+  }
+
+  function select(direction: 1 | -1, extend = false) {
+    const caption = selection.beside(direction, player.timeMs)
+    if (!caption) return
+    if (extend) selection.extendTo(caption.id)
+    else selection.only(caption.id)
+    if (!player.playing) player.place(caption.in_ms)
+  }
+
+  function hear() {
+    const { in_ms, out_ms } = selection.current!
+    player.hear(in_ms, out_ms)
+  }
+
+  function leaveText() {
+    selection.stopWriting()
+    document.querySelector<HTMLElement>('.page[role=listbox]')?.focus({ preventScroll: true })
+  }
+
+  async function step(direction: 'undo' | 'redo') {
+    const made = await track.step(direction)
+    const changed = made?.touched.find((id) => track.byId.has(id))
+    if (changed && selection.writingId === null) selection.only(changed)
+  }
+
+  const list: Command[] = [
+    { id: 'undo', keys: ['Ctrl+Z'], textKeys: ['Ctrl+Z'], run: () => void step('undo') },
+    { id: 'redo', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'], textKeys: ['Ctrl+Shift+Z', 'Ctrl+Y'], run: () => void step('redo') },
+    { id: 'caption-next', keys: ['ArrowDown'], textKeys: ['Alt+ArrowDown'], run: () => select(1) },
+    { id: 'caption-before', keys: ['ArrowUp'], textKeys: ['Alt+ArrowUp'], run: () => select(-1) },
+    { id: 'select-next', keys: ['Shift+ArrowDown'], run: () => select(1, true) },
+    { id: 'select-before', keys: ['Shift+ArrowUp'], run: () => select(-1, true) },
+    { id: 'select-all', keys: ['Ctrl+A'], run: () => selection.all() },
+    { id: 'write', keys: ['Enter'], run: () => selection.write(selection.currentId!), enabled: hasCurrent },
+    { id: 'leave-text', keys: [], textKeys: ['Escape'], run: leaveText, enabled: inText },
+    { id: 'select-none', keys: ['Escape'], run: () => selection.only(null) },
+    { id: 'set-in', keys: ['I'], textKeys: ['Alt+I'], run: setIn, enabled: hasCurrent },
+    { id: 'set-out', keys: ['O'], textKeys: ['Alt+O'], run: setOut, enabled: hasCurrent },
+    { id: 'in-earlier', keys: ['['], run: () => nudge('in', -1), enabled: hasCurrent },
+    { id: 'in-later', keys: [']'], run: () => nudge('in', 1), enabled: hasCurrent },
+    { id: 'out-earlier', keys: ['{'], run: () => nudge('out', -1), enabled: hasCurrent },
+    { id: 'out-later', keys: ['}'], run: () => nudge('out', 1), enabled: hasCurrent },
+    { id: 'earlier', keys: ['Ctrl+ArrowUp'], run: () => nudge('whole', -1), enabled: hasCurrent },
+    { id: 'later', keys: ['Ctrl+ArrowDown'], run: () => nudge('whole', 1), enabled: hasCurrent },
+    { id: 'insert', keys: ['N'], textKeys: ['Alt+N'], run: insert },
+    { id: 'delete', keys: ['Delete'], run: remove, enabled: hasCurrent },
+    { id: 'split', keys: ['S'], textKeys: ['Alt+S'], run: () => void split(), enabled: hasCurrent },
+    { id: 'merge', keys: ['M'], textKeys: ['Alt+M'], run: merge, enabled: hasCurrent },
+    { id: 'hear', keys: ['H'], textKeys: ['Alt+H'], run: hear, enabled: hasCurrent },
+  ]
+  useCommands(list)
+}

@@ -1,0 +1,22 @@
+import { fileURLToPath } from 'node:url'
+
+import vue from '@vitejs/plugin-vue'
+import vuetify from 'vite-plugin-vuetify'
+import { defineConfig } from 'vitest/config'
+
+const isolation = {
+  'Cross-Origin-Opener-Policy': 'same-origin',
+  'Cross-Origin-Embedder-Policy': 'require-corp',
+}
+
+export default defineConfig({
+  plugins: [vue(), vuetify()],
+  resolve: { alias: { '@': fileURLToPath(new URL('src', import.meta.url)) } },
+  build: { outDir: '../src/dunlin/page', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1500 },
+  worker: { format: 'es' },
+  server: {
+    headers: isolation,
+    proxy: { '/api': 'http://127.0.0.1:8600', '/fonts': 'http://127.0.0.1:8600' },
+  },
+  test: { environment: 'node', include: ['src/**/*.test.ts'] },
+})
