@@ -108,6 +108,7 @@ function left(event: FocusEvent) {
     :style="{
       transform: `translateY(${box.top}px)`,
       height: `${Math.max(box.height, 12)}px`,
+      '--height': `${box.height}px`,
       marginLeft: `${lane * 34}px`,
     }"
     :aria-label="t('score.card', { number, text })"
@@ -144,7 +145,7 @@ function left(event: FocusEvent) {
       <i class="reading" :class="readingKind" :style="{ height: `${Math.min(reading, 3) * 100}%` }" />
       <template v-if="current">
         <span class="edge in time">{{ t('score.in') }} {{ shortClock(caption.in_ms) }}</span>
-        <span v-if="box.height > 60" class="edge out time">{{ t('score.out') }} {{ shortClock(caption.out_ms) }}</span>
+        <span class="edge out time">{{ t('score.out') }} {{ shortClock(caption.out_ms) }}</span>
       </template>
       <b class="grip top" data-grip="in" @pointerdown.stop="emit('drag', $event, caption.id, 'in')" />
       <b class="grip bottom" data-grip="out" @pointerdown.stop="emit('drag', $event, caption.id, 'out')" />
@@ -184,6 +185,9 @@ function left(event: FocusEvent) {
 }
 .card.writing {
   z-index: 4;
+  /* Text that needs more room than its time has is seen whole while it is written. */
+  height: auto !important;
+  min-height: var(--height);
 }
 .number {
   position: absolute;
@@ -220,14 +224,16 @@ function left(event: FocusEvent) {
 }
 textarea.text {
   display: block;
-  height: 100%;
-  min-height: 44px;
+  min-height: 100%;
+  max-height: none;
+  width: calc(100% + 4px);
   border: 0;
   padding: 0;
   background: transparent;
   color: inherit;
   font: inherit;
   resize: none;
+  overflow: hidden;
   outline: 0;
   user-select: text;
   field-sizing: content;
@@ -263,17 +269,21 @@ textarea.text {
 }
 .edge {
   position: absolute;
-  right: 14px;
+  right: 16px;
+  padding: 0 6px;
   font-size: 12px;
+  line-height: 17px;
   color: var(--russet);
   background: var(--paper);
+  border: 1px solid var(--russet);
+  border-radius: 4px;
   pointer-events: none;
 }
 .edge.in {
-  top: 4px;
+  top: -10px;
 }
 .edge.out {
-  bottom: 4px;
+  bottom: -10px;
 }
 .grip {
   position: absolute;

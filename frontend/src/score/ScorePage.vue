@@ -27,7 +27,7 @@ const peaks = usePeaks()
 const page = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { width: pageWidth, height: pageHeight } = useElementSize(page)
-const scale = useStorage('dunlin.scale', 72)
+const scale = useStorage('dunlin.scale', 50)
 const top = ref(0)
 
 const RULER = 46
@@ -256,7 +256,7 @@ defineExpose({ zoom, scale })
             </span>
           </p>
         </aside>
-        <div class="playhead" :style="{ transform: `translateY(${playheadY}px)` }" data-playhead>
+        <div class="playhead" :class="{ first: playheadY < 14 }" :style="{ transform: `translateY(${playheadY}px)` }" data-playhead>
           <span class="time">{{ shortClock(player.timeMs) }}</span>
         </div>
       </div>
@@ -384,6 +384,10 @@ defineExpose({ zoom, scale })
   background: var(--russet);
   border-radius: 0 4px 4px 0;
 }
+.playhead.first span {
+  top: 0;
+  border-radius: 0 0 4px 0;
+}
 .none {
   position: absolute;
   top: 90px;
@@ -407,9 +411,9 @@ defineExpose({ zoom, scale })
 }
 .scales {
   position: absolute;
-  left: 24px;
+  right: 14px;
   bottom: 10px;
-  display: grid;
+  display: flex;
   gap: 4px;
   z-index: 6;
 }

@@ -101,12 +101,14 @@ function drawPeaks(context: CanvasRenderingContext2D, view: SoundView) {
     const rowLevel = geometry.rows ? peaks.levelFor(Math.max(to - from, 1)) : level
     const peak = peaks.between(rowLevel, from, Math.max(to, from + 0.001))
     if (peak) {
-      // A root lifts quiet speech over the sea without letting loud speech out of the column.
-      const left = Math.max(reach * Math.sqrt(-peak[0]), 0.5)
-      const right = Math.max(reach * Math.sqrt(peak[1]), 0.5)
+      const left = Math.max(reach * lifted(-peak[0]), 0.5)
+      const right = Math.max(reach * lifted(peak[1]), 0.5)
       context.rect(middle - left, y, left + right, 1)
     }
     from = to
   }
   context.fill()
 }
+
+/** Quiet speech drawn wider than it is, so that it shows beside loud speech. */
+const lifted = (amplitude: number) => amplitude ** 0.7

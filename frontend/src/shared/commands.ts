@@ -51,7 +51,8 @@ export function dispatch(event: KeyboardEvent): boolean {
   // A focused button is pressed by Space and Enter, as everywhere.
   const pressable = event.target instanceof HTMLElement && event.target.closest('button, a, [role=option], [role=slider]')
   if (pressable && (name === 'Space' || name === 'Enter')) return false
-  for (const command of registered.values()) {
+  // A stage's own command comes before one of the whole workspace with the same key.
+  for (const command of [...registered.values()].reverse()) {
     const keys = typing ? (command.textKeys ?? []) : [...command.keys, ...(command.textKeys ?? [])]
     if (!keys.includes(name)) continue
     if (command.enabled && !command.enabled()) continue

@@ -30,6 +30,8 @@ interface Gauge {
   filled: number
   ticks: number[]
   over: boolean
+  /** Close to its limit, for measures that run up to it little by little. */
+  near?: boolean
 }
 
 const NEAR = 0.92
@@ -53,6 +55,7 @@ const gauges = computed<Gauge[]>(() => {
       value: t('meter.of', { value: m.longest_line, limit: spec.characters_per_line }),
       ...against(m.longest_line, spec.characters_per_line),
       over: broken.has('line-length'),
+      near: m.longest_line > spec.characters_per_line * NEAR,
     },
     {
       name: t('meter.lines'),
@@ -65,6 +68,7 @@ const gauges = computed<Gauge[]>(() => {
       value: t('meter.cps', { value: m.reading_speed.toFixed(1) }),
       ...against(m.reading_speed, spec.reading_speed),
       over: broken.has('reading-speed'),
+      near: m.reading_speed > spec.reading_speed * NEAR,
     },
     {
       name: t('meter.duration'),
@@ -86,7 +90,7 @@ const gauges = computed<Gauge[]>(() => {
         v-for="gauge in gauges"
         :key="gauge.name"
         class="meter"
-        :class="{ over: gauge.over, near: !gauge.over && gauge.filled > 0.8 * NEAR && gauge.filled <= 0.8 && gauge.ticks.length === 1 }"
+        :class="{ over: gauge.over, near: gauge.near && !gauge.over }"
       >
         <span>{{ gauge.name }}</span>
         <span class="bar">

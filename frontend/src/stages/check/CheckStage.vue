@@ -170,6 +170,7 @@ useCommands([
 }
 .rule:first-of-type {
   grid-template-columns: 1fr auto;
+  padding-left: 13px;
 }
 .rule.on {
   background: var(--paper);

@@ -176,15 +176,16 @@ function pressed(event: MouseEvent) {
   border-bottom: 1px solid var(--line);
 }
 .engine {
-  flex: 0 0 170px;
+  flex: 0 0 150px;
 }
 .language {
-  flex: 0 0 96px;
+  flex: 0 0 84px;
 }
 .figures {
   margin-left: auto;
   font-size: 13px;
   text-align: right;
+  line-height: 1.25;
 }
 .problem {
   margin: 12px 18px 0;

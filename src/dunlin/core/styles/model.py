@@ -13,11 +13,11 @@ class Style:
     name: str
     font: str = "Noto Sans"
     bold: bool = True
-    size: float = 0.0611
-    """Height of the line, from ascent to descent; 44 pixels on a 720-line picture."""
+    size: float = 0.07
+    """Height of the line, from ascent to descent; 50 pixels on a 720-line picture."""
     colour: str = "#FFFFFF"
     outline_colour: str = "#14191B"
-    outline: float = 0.0042
+    outline: float = 0.0046
     shadow: float = 0.0014
     margin: float = 0.055
     """Distance of the lowest line from the picture's lower edge."""

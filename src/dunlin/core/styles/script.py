@@ -88,11 +88,10 @@ def event_lines(caption: Caption, rate: FrameRate) -> str:
 
     :param rate: frame rate of the film they are drawn on
     """
-    text = _text(caption.spans)
-    if not text.strip():
+    if not caption.text.strip():
         return ""
     times = f"{_time(caption.in_ms, rate)},{_time(caption.out_ms, rate)}"
-    return f"Dialogue: 0,{times},Caption,,0,0,0,,{text}\n"
+    return f"Dialogue: 0,{times},Caption,,0,0,0,,{_text(caption.spans)}\n"
 
 
 def render_script(

@@ -1,0 +1,135 @@
+"""Jobs through a real server and a real worker: followed, called off, killed."""
+
+import json
+import os
+import signal
+import threading
+from collections.abc import Iterator
+from pathlib import Path
+
+import httpx
+import pytest
+
+from tests.conftest import FILM
+from tests.server import Server, wait_for
+
+
+@pytest.fixture
+def server(tmp_path: Path) -> Iterator[Server]:
+    server = Server(tmp_path / "data")
+    yield server
+    server.stop()
+
+
+def worker_of(server: Server) -> int:
+    """Process id of the server's worker."""
+    children = Path(f"/proc/{server.process.pid}/task").glob("*/children")
+    found = " ".join(path.read_text() for path in children).split()
+    return int(found[0]) if found else 0
+
+
+def test_a_film_is_drawn_copied_and_its_end_is_told(server: Server, films) -> None:
+    old = server.upload(films["old"])
+    assert server.wait_for_job(old["id"], "copy", "done", "failed")["state"] == "done"
+    assert server.get(f"/api/projects/{old['id']}")["film"]["playable"]
+    assert server.http.get(f"/api/projects/{old['id']}/film").headers["content-type"] == "video/mp4"
+    cut = server.upload(films["cut-off"])
+    server.wait_for_job(cut["id"], "peaks", "done")
+    ends = server.get(f"/api/projects/{cut['id']}")["film"]["ends_early_ms"]
+    assert 1000 < ends < 7000
+    info = server.get(f"/api/projects/{cut['id']}/peaks")
+    peaks = server.http.get(f"/api/projects/{cut['id']}/peaks/0", params={"first": 10, "count": 5})
+    assert len(peaks.content) == 10
+    assert info["counts"][0] == -(-ends // 4)
+
+
+def test_words_come_while_they_are_heard_and_become_captions(server: Server, films) -> None:
+    project = server.upload(films["short"])
+    address = f"/api/projects/{project['id']}"
+    engine = server.get("/api/engines")[0]["name"]
+    server.post(f"{address}/recognise", json={"engine": engine, "language": "en"})
+    again = server.http.post(f"{address}/recognise", json={"engine": engine, "language": "en"})
+    assert again.status_code == 409
+    job = server.wait_for_job(project["id"], "recognise", "done", "failed")
+    assert job["state"] == "done", job["error"]
+    words = server.get(f"{address}/words")["words"]
+    assert len(words) == job["result"]["words"] > 15
+    track = project["tracks"][0]["id"]
+    made = server.post(f"/api/tracks/{track}/captions-from-words", json={"actor": "t", "gesture": "g"})
+    captions = made["captions"]
+    said = " ".join("".join(s["text"] for s in c["spans"]) for c in captions).split()
+    assert said == [word["text"] for word in words]
+    longest = max(captions, key=lambda c: c["measures"]["characters"])
+    text = longest["spans"][0]["text"]
+    space = text.index(" ", len(text) // 2)
+    server.post(
+        f"/api/tracks/{track}/split",
+        json={"base_revision": made["revision"], "gesture": "s", "actor": "t",
+              "caption": longest["id"], "new_id": "second", "offset": space},
+    )  # fmt: skip
+    first_word = text[space:].split()[0]
+    second = next(c for c in server.get(f"/api/tracks/{track}")["captions"] if c["id"] == "second")
+    starts = [word["start_ms"] for word in words if word["text"] == first_word]
+    assert min(abs(second["in_ms"] - start) for start in starts) <= 40
+
+
+def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(server: Server) -> None:
+    project = server.upload(FILM)
+    track = project["tracks"][0]["id"]
+    server.post(f"/api/tracks/{track}/burn", json={"crf": 18})
+    server.wait_for_job(project["id"], "burn", "running")
+    first = worker_of(server)
+    os.kill(first, signal.SIGKILL)
+    wait_for(lambda: server.job(project["id"], "burn")["attempts"] == 2, "a second attempt")
+    assert wait_for(lambda: worker_of(server), "a new worker") != first
+    os.kill(worker_of(server), signal.SIGKILL)
+    failed = server.wait_for_job(project["id"], "burn", "failed")
+    assert "stopped 2 times" in failed["error"]
+    server.post(f"/api/jobs/{failed['id']}/retry")
+    server.wait_for_job(project["id"], "burn", "running")
+    server.post(f"/api/jobs/{failed['id']}/cancel")
+    server.wait_for_job(project["id"], "burn", "cancelled")
+    assert server.http.get(f"/api/jobs/{failed['id']}/file").status_code == 404
+
+
+def test_a_waiting_job_is_called_off_at_once(server: Server) -> None:
+    project = server.upload(FILM)
+    track = project["tracks"][0]["id"]
+    jobs = [server.post(f"/api/tracks/{track}/burn", json={}) for _ in range(5)]
+    last = server.post(f"/api/jobs/{jobs[-1]['id']}/cancel")
+    assert last["state"] == "cancelled"
+    assert server.http.delete(f"/api/projects/{project['id']}").status_code == 204
+
+
+def test_edits_and_jobs_are_told_to_everybody_who_listens(server: Server, films) -> None:
+    project = server.upload(films["short"])
+    heard: list[tuple[str, dict]] = []
+    ready = threading.Event()
+
+    def listen() -> None:
+        with httpx.stream("GET", f"{server.url}/api/projects/{project['id']}/events", timeout=60) as stream:
+            name = ""
+            for line in stream.iter_lines():
+                if line.startswith("event: "):
+                    name = line[7:]
+                elif line.startswith("data: "):
+                    heard.append((name, json.loads(line[6:])))
+                    ready.set()
+                if {"edit", "job"} <= {name for name, _ in heard}:
+                    return
+
+    listener = threading.Thread(target=listen, daemon=True)
+    listener.start()
+    assert ready.wait(20)
+    track = project["tracks"][0]["id"]
+    operation = {"kind": "insert-captions", "captions": [{"id": "a", "in_ms": 0, "out_ms": 900}]}
+    server.post(
+        f"/api/tracks/{track}/edits",
+        json={"base_revision": 0, "gesture": "g", "actor": "somebody", "operation": operation},
+    )
+    server.post(f"/api/tracks/{track}/burn", json={"crf": 40, "height": 120})
+    listener.join(60)
+    edits = [data for name, data in heard if name == "edit"]
+    assert heard[0][0] == "ready"
+    assert (edits[0]["actor"], edits[0]["revision"], edits[0]["captions"][0]["id"]) == ("somebody", 1, "a")
+    assert any(name == "job" and data["project_id"] == project["id"] for name, data in heard)

@@ -1,0 +1,55 @@
+import schemathesis
+from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, given, settings
+
+from dunlin.api import create_app
+from dunlin.store.settings import Settings
+
+
+def test_other_hosts_are_not_served(client: TestClient) -> None:
+    assert client.get("/api/projects", headers={"Host": "films.example"}).status_code == 400
+
+
+def test_changes_from_other_origins_are_refused(client: TestClient, new_project) -> None:
+    address = f"/api/projects/{new_project()['id']}"
+    assert client.delete(address, headers={"Origin": "https://films.example"}).status_code == 403
+    assert client.delete(address, headers={"Origin": "http://testserver"}).status_code == 204
+
+
+def test_no_address_changes_anything_by_get(client: TestClient) -> None:
+    for path, methods in client.get("/api/openapi.json").json()["paths"].items():
+        for name in ("cancel", "retry", "undo", "redo", "edits", "split", "burn", "recognise"):
+            if path.endswith(f"/{name}"):
+                assert set(methods) == {"post"}
+
+
+def test_every_answer_carries_the_rules_for_the_page(client: TestClient) -> None:
+    headers = client.get("/api/projects").headers
+    assert "default-src 'self'" in headers["content-security-policy"]
+    assert headers["cross-origin-opener-policy"] == "same-origin"
+    assert headers["cross-origin-embedder-policy"] == "require-corp"
+    assert headers["x-content-type-options"] == "nosniff"
+
+
+def test_fonts_and_page_are_served_by_plain_names_only(client: TestClient) -> None:
+    assert client.get("/fonts/NotoSans-Bold.ttf").status_code == 200
+    assert client.get("/fonts/..%2Fcli.py").status_code == 404
+    assert "<title>Dunlin</title>" in client.get("/..%2F..%2Fcli.py").text
+
+
+def test_no_request_makes_the_server_fail(tmp_path) -> None:
+    """Whatever fits the schema, or nearly does, is answered without a 5xx."""
+    app = create_app(Settings(data=tmp_path, allowed_hosts=("localhost", "testserver")))
+    with TestClient(app):
+        schema = schemathesis.openapi.from_asgi("/api/openapi.json", app)
+        for result in schema.exclude(path_regex="events").get_all_operations():
+            _never_fails(result.ok())
+
+
+def _never_fails(operation) -> None:
+    @settings(max_examples=12, suppress_health_check=list(HealthCheck), database=None)
+    @given(operation.as_strategy())
+    def answered(case) -> None:
+        assert case.call().status_code < 500
+
+    answered()

@@ -1,0 +1,165 @@
+from collections.abc import Callable
+
+import pytest
+from fastapi.testclient import TestClient
+
+from dunlin.api import create_app
+from dunlin.store.settings import Settings
+
+
+def caption(id_: str, in_ms: int, out_ms: int, text: str = "") -> dict:
+    return {"id": id_, "in_ms": in_ms, "out_ms": out_ms, "spans": [{"text": text}] if text else []}
+
+
+class Editor:
+    """One tab: edits from the revision it knows."""
+
+    def __init__(self, client: TestClient, track_id: str, actor: str = "tab") -> None:
+        self.client, self.track_id, self.actor = client, track_id, actor
+        self.revision, self.gestures = 0, 0
+
+    def edit(self, operation: dict, gesture: str | None = None):
+        self.gestures += 1
+        answer = self.client.post(
+            f"/api/tracks/{self.track_id}/edits",
+            json={
+                "base_revision": self.revision,
+                "gesture": gesture or f"{self.actor}-{self.gestures}",
+                "actor": self.actor,
+                "operation": operation,
+            },
+        )
+        if answer.status_code == 200:
+            self.revision = answer.json()["revision"]
+        return answer
+
+    def insert(self, *captions: dict):
+        return self.edit({"kind": "insert-captions", "captions": captions})
+
+    def step(self, name: str):
+        return self.client.post(f"/api/tracks/{self.track_id}/{name}", json={"actor": self.actor})
+
+    def texts(self) -> list[tuple[int, int, str]]:
+        track = self.client.get(f"/api/tracks/{self.track_id}").json()
+        return [
+            (c["in_ms"], c["out_ms"], "".join(span["text"] for span in c["spans"])) for c in track["captions"]
+        ]
+
+
+@pytest.fixture
+def editor(client: TestClient, new_project: Callable[..., dict]) -> Editor:
+    return Editor(client, new_project()["tracks"][0]["id"])
+
+
+def test_an_edit_answers_with_what_it_touched_and_its_neighbours(editor: Editor) -> None:
+    editor.insert(
+        caption("a", 0, 1000, "one"), caption("b", 1080, 2000, "two"),
+        caption("c", 2080, 3000, "three"), caption("d", 5000, 6000, "four"),
+    )  # fmt: skip
+    answer = editor.edit({"kind": "retime-captions", "times": [{"caption": "b", "in_ms": 1040, "out_ms": 2500}]})
+    made = answer.json()
+    assert [c["id"] for c in made["captions"]] == ["a", "b", "c"]
+    assert made["touched"] == ["b"]
+    found = {c["id"]: [f["rule"] for f in c["findings"]] for c in made["captions"]}
+    assert found == {"a": [], "b": ["gap"], "c": ["overlap"]}
+    assert made["captions"][1]["measures"]["gap_before_ms"] == 40
+
+
+def test_a_deleted_caption_gives_its_neighbours_new_gaps(editor: Editor) -> None:
+    editor.insert(*(caption(i, n * 1000, n * 1000 + 900, i) for n, i in enumerate("abc")))
+    made = editor.edit({"kind": "delete-captions", "captions": ["b"]}).json()
+    assert made["removed"] == ["b"]
+    assert {c["id"]: c["measures"]["gap_after_ms"] for c in made["captions"]} == {"a": 1100, "c": None}
+
+
+def test_an_edit_from_an_old_state_goes_through_where_nothing_was_touched(editor: Editor) -> None:
+    editor.insert(caption("a", 0, 1000, "one"), caption("b", 1100, 2000, "two"))
+    other = Editor(editor.client, editor.track_id, "other")
+    other.revision = editor.revision
+    editor.edit({"kind": "rewrite-text", "caption": "a", "text": "mine"})
+    assert other.edit({"kind": "rewrite-text", "caption": "b", "text": "yours"}).status_code == 200
+    assert [text for *_, text in editor.texts()] == ["mine", "yours"]
+
+
+def test_an_edit_from_an_old_state_of_the_same_caption_gets_it_as_it_is(editor: Editor) -> None:
+    editor.insert(caption("a", 0, 1000, "one"), caption("b", 1100, 2000, "two"))
+    other = Editor(editor.client, editor.track_id, "other")
+    other.revision = editor.revision
+    editor.edit({"kind": "rewrite-text", "caption": "a", "text": "mine"})
+    refused = other.edit({"kind": "rewrite-text", "caption": "a", "text": "yours"})
+    assert refused.status_code == 409
+    assert refused.json()["captions"][0]["spans"][0]["text"] == "mine"
+    assert [text for *_, text in editor.texts()] == ["mine", "two"]
+
+
+def test_what_makes_no_sense_changes_nothing(editor: Editor) -> None:
+    editor.insert(caption("a", 0, 1000, "one"))
+    for operation in (
+        {"kind": "rewrite-text", "caption": "gone", "text": "x"},
+        {"kind": "retime-captions", "times": [{"caption": "a", "in_ms": 900, "out_ms": 100}]},
+        {"kind": "insert-captions", "captions": [caption("a", 5, 10)]},
+    ):
+        answer = editor.edit(operation)
+        assert answer.status_code == 409
+        assert answer.json()["detail"]
+    assert editor.edit({"kind": "no-such-thing"}).status_code == 422
+    assert editor.texts() == [(0, 1000, "one")]
+
+
+def test_undo_and_redo_go_by_gestures_and_outlive_a_restart(editor: Editor, data_settings: Settings) -> None:
+    editor.insert(caption("a", 0, 1000, "one"))
+    for text in ("one t", "one tw", "one two"):
+        editor.edit({"kind": "rewrite-text", "caption": "a", "text": text}, "typing")
+    editor.edit({"kind": "split-caption", "caption": "a", "offset": 3, "at_ms": 480, "new_id": "b"})
+    with TestClient(create_app(data_settings)) as restarted:
+        later = Editor(restarted, editor.track_id)
+        assert [text for *_, text in later.texts()] == ["one", "two"]
+        assert later.step("undo").json()["removed"] == ["b"]
+        assert later.texts() == [(0, 1000, "one two")]
+        later.step("undo")
+        assert later.texts() == [(0, 1000, "one")]
+        made = later.step("undo").json()
+        assert (made["can_undo"], made["can_redo"]) == (False, True)
+        assert later.step("undo").status_code == 204
+        for _ in range(3):
+            later.step("redo")
+        assert later.texts() == [(0, 480, "one"), (480, 1000, "two")]
+        assert later.step("redo").status_code == 204
+
+
+def test_what_was_undone_cannot_be_redone_after_something_else(editor: Editor) -> None:
+    editor.insert(caption("a", 0, 1000, "one"))
+    editor.step("undo")
+    made = editor.insert(caption("b", 0, 1000, "two")).json()
+    assert not made["can_redo"]
+    assert editor.step("redo").status_code == 204
+
+
+def test_a_split_without_words_goes_by_characters_and_leaves_the_gap(editor: Editor) -> None:
+    editor.insert(caption("a", 0, 4000, "aaaa bbbb"))
+    answer = editor.client.post(
+        f"/api/tracks/{editor.track_id}/split",
+        json={"base_revision": 1, "gesture": "s", "actor": "tab", "caption": "a", "new_id": "b", "offset": 4},
+    )
+    assert answer.status_code == 200
+    assert editor.texts() == [(0, 1680, "aaaa"), (1760, 4000, "bbbb")]
+
+
+def test_a_track_is_written_in_every_format(editor: Editor) -> None:
+    editor.insert(caption("a", 1000, 2000, "Fish & chips"))
+    address = f"/api/tracks/{editor.track_id}"
+    srt = editor.client.get(f"{address}/file", params={"format": "srt"})
+    assert srt.text == "1\n00:00:01,000 --> 00:00:02,000\nFish & chips\n"
+    assert srt.headers["content-disposition"] == "attachment; filename*=utf-8''short.en.srt"
+    vtt = editor.client.get(f"{address}/file", params={"format": "webvtt"})
+    assert "Fish &amp; chips" in vtt.text
+    assert editor.client.get(f"{address}/file", params={"format": "doc"}).status_code == 422
+    assert [f["name"] for f in editor.client.get(f"{address}/formats").json()] == ["srt", "webvtt", "json"]
+
+
+def test_captions_need_words(editor: Editor) -> None:
+    answer = editor.client.post(
+        f"/api/tracks/{editor.track_id}/captions-from-words", json={"actor": "tab", "gesture": "g"}
+    )
+    assert answer.status_code == 422
+    assert "recognise" in answer.json()["detail"]

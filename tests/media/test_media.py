@@ -1,0 +1,140 @@
+"""Real films through the real ffmpeg."""
+
+import re
+import subprocess
+import sys
+from dataclasses import replace
+from pathlib import Path
+
+import av
+import numpy as np
+import pytest
+
+from dunlin.core.captions import Caption, spans_of
+from dunlin.core.styles import STYLES
+from dunlin.media.burn import burn
+from dunlin.media.ffmpeg import Cancelled, MediaError
+from dunlin.media.peaks import peaks_info, peaks_slice, write_peaks
+from dunlin.media.probe import probe
+from dunlin.media.proxy import write_proxy
+from dunlin.media.sound import speech_blocks
+from tests.conftest import ffmpeg
+
+
+def frame(path: Path, seconds: float) -> np.ndarray:
+    with av.open(str(path)) as film:
+        for picture in film.decode(video=0):
+            if picture.time >= seconds - 0.001:
+                return picture.to_ndarray(format="rgb24").astype(int)
+    raise AssertionError("no such frame")
+
+
+def test_peaks_are_the_least_and_greatest_of_the_sound(tmp_path: Path) -> None:
+    sound = tmp_path / "tone.wav"
+    ffmpeg("-f", "lavfi", "-i", "sine=440:d=3:r=48000,volume=enable='lt(t,1)':volume=0",
+           "-c:a", "pcm_s16le", str(sound))  # fmt: skip
+    samples = np.concatenate(list(_whole(sound)))
+    info = write_peaks(sound, tmp_path, 3000)
+    assert info == peaks_info(tmp_path)
+    assert info.duration_ms == 3000
+    for level, (count, pair_ms) in enumerate(zip(info.counts, info.pair_ms, strict=True)):
+        pairs = np.frombuffer(peaks_slice(tmp_path, level, 0, count), np.int8).reshape(-1, 2)
+        assert len(pairs) == count
+        stretch = round(pair_ms * 48)
+        padded = np.resize(samples, (count, stretch))
+        whole = len(samples) // stretch
+        assert (pairs[:whole, 0] == padded[:whole].min(axis=1) >> 8).all()
+        assert (pairs[:whole, 1] == padded[:whole].max(axis=1) >> 8).all()
+
+
+def _whole(sound: Path):
+    with av.open(str(sound)) as file:
+        for block in file.decode(audio=0):
+            yield block.to_ndarray()[0]
+
+
+def test_peaks_of_a_long_sound_stay_in_bounded_memory(tmp_path: Path) -> None:
+    """Three hours, in a process whose greatest memory is read at its end."""
+    sound = tmp_path / "long.flac"
+    ffmpeg("-f", "lavfi", "-i", "sine=220:r=48000:d=10800", "-compression_level", "0", str(sound))
+    code = (
+        "import resource, sys; from pathlib import Path; from dunlin.media.peaks import write_peaks\n"
+        "info = write_peaks(Path(sys.argv[1]), Path(sys.argv[2]), 10_800_000)\n"
+        "print(info.duration_ms, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024)"
+    )
+    run = subprocess.run(
+        [sys.executable, "-c", code, str(sound), str(tmp_path)], capture_output=True, text=True, check=True
+    )
+    duration_ms, megabytes = map(int, run.stdout.split())
+    assert abs(duration_ms - 10_800_000) < 10
+    assert megabytes < 300
+
+
+def test_a_film_without_sound_has_no_peaks(tmp_path: Path, films) -> None:
+    with pytest.raises(MediaError):
+        write_peaks(films["silent"], tmp_path, 8000)
+    assert peaks_info(tmp_path) is None
+
+
+def test_a_cut_off_film_gives_what_can_be_read_and_where_it_ends(tmp_path: Path, films) -> None:
+    facts = probe(films["cut-off"])
+    info = write_peaks(films["cut-off"], tmp_path, facts.duration_ms)
+    assert 7900 < facts.duration_ms < 8100
+    assert 1000 < info.duration_ms < 7000
+
+
+@pytest.mark.parametrize("name", ["old", "odd", "rotated"])
+def test_a_copy_plays_in_the_browser_and_keeps_its_length(tmp_path: Path, films, name: str) -> None:
+    facts, told = probe(films[name]), []
+    write_proxy(films[name], facts, tmp_path / "copy.mp4", told.append)
+    copy = probe(tmp_path / "copy.mp4")
+    assert copy.browser_plays
+    assert (copy.video_codec, copy.audio_codec) == ("h264", "aac")
+    assert abs(copy.duration_ms - facts.duration_ms) < 120
+    assert abs(copy.width / copy.height - facts.width / facts.height) < 0.01
+    assert [path.name for path in tmp_path.iterdir()] == ["copy.mp4"]
+
+
+CAPTIONS = (Caption("a", 1000, 2000, spans_of("It weighs four hundred kilos,")),)
+
+
+def test_a_burn_draws_on_exactly_the_caption_s_frames(tmp_path: Path, films) -> None:
+    facts = probe(films["short"])
+    plain, burned = tmp_path / "plain.mp4", tmp_path / "burned.mp4"
+    burn(films["short"], facts, (), STYLES["house"], plain, crf=10)
+    burn(films["short"], facts, CAPTIONS, STYLES["house"], burned, crf=10)
+    differs = {
+        at: np.abs(frame(plain, at)[560:] - frame(burned, at)[560:]).mean()
+        for at in (0.92, 0.96, 1.0, 1.96, 2.0, 2.04)
+    }
+    assert {at for at, difference in differs.items() if difference > 1} == {1.0, 1.96}
+
+
+def test_sound_alone_is_burned_over_a_plain_picture(tmp_path: Path, films) -> None:
+    burn(films["sound"], probe(films["sound"]), CAPTIONS, STYLES["house"], tmp_path / "b.mp4", crf=30)
+    facts = probe(tmp_path / "b.mp4")
+    assert (facts.width, facts.height, facts.audio_codec) == (1280, 720, "aac")
+    assert frame(tmp_path / "b.mp4", 1.5).max() > 200
+
+
+def test_a_burn_can_be_scaled(tmp_path: Path, films) -> None:
+    burn(films["short"], probe(films["short"]), CAPTIONS, STYLES["house"], tmp_path / "b.mp4", crf=35, height=360)
+    facts = probe(tmp_path / "b.mp4")
+    assert (facts.width, facts.height) == (640, 360)
+
+
+def test_a_burn_that_is_called_off_or_fails_leaves_nothing(tmp_path: Path, films) -> None:
+    facts = probe(films["short"])
+    with pytest.raises(Cancelled):
+        burn(films["short"], facts, CAPTIONS, STYLES["house"], tmp_path / "b.mp4", cancelled=lambda: True)
+    broken = tmp_path / "broken.mp4"
+    broken.write_bytes(b"no film")
+    with pytest.raises(MediaError, match=re.compile("invalid", re.IGNORECASE)):
+        burn(broken, replace(facts), CAPTIONS, STYLES["house"], tmp_path / "b.mp4")
+    assert [path.name for path in tmp_path.iterdir()] == ["broken.mp4"]
+
+
+def test_the_sound_for_a_recogniser_comes_in_whole_blocks(films) -> None:
+    blocks = list(speech_blocks(films["short"], 3))
+    assert [len(block) for block in blocks[:2]] == [48_000, 48_000]
+    assert sum(map(len, blocks)) / 16_000 == pytest.approx(8, abs=0.1)

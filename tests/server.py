@@ -1,0 +1,81 @@
+"""A running `dunlin serve` for tests, with its worker."""
+
+import contextlib
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import httpx
+
+__all__ = ["Server", "wait_for"]
+
+PATIENCE_SECONDS = 120
+
+
+def wait_for(ready: Callable[[], Any], what: str) -> Any:
+    """What `ready` gives as soon as it gives something true."""
+    end = time.monotonic() + PATIENCE_SECONDS
+    while time.monotonic() < end:
+        if found := ready():
+            return found
+        time.sleep(0.05)
+    raise AssertionError(f"waited in vain for {what}")
+
+
+class Server:
+    """`dunlin serve` on a free port; `http` talks to it."""
+
+    def __init__(self, data: Path, *options: str) -> None:
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            self.port = free.getsockname()[1]
+        command = [sys.executable, "-m", "dunlin", "serve", "--port", str(self.port)]
+        self.process = subprocess.Popen([*command, "--data", str(data), *options], stdout=subprocess.PIPE)
+        self.url = f"http://127.0.0.1:{self.port}"
+        self.http = httpx.Client(base_url=self.url, timeout=30)
+        wait_for(self._answers, "the server")
+
+    def _answers(self) -> bool:
+        with contextlib.suppress(httpx.TransportError):
+            return self.http.get("/api/specs").status_code == 200
+        return False
+
+    def get(self, address: str) -> Any:
+        answer = self.http.get(address)
+        assert answer.status_code == 200, answer.text
+        return answer.json()
+
+    def post(self, address: str, **request: Any) -> Any:
+        answer = self.http.post(address, **request)
+        assert answer.status_code < 300, answer.text
+        return answer.json()
+
+    def upload(self, film: Path) -> Any:
+        return self.post("/api/projects", params={"name": film.name}, content=film.read_bytes())
+
+    def job(self, project_id: str, kind: str) -> Any:
+        """The newest job of a kind."""
+        jobs = self.get(f"/api/projects/{project_id}")["jobs"]
+        return next(job for job in jobs if job["kind"] == kind)
+
+    def wait_for_job(self, project_id: str, kind: str, *states: str) -> Any:
+        def reached() -> Any:
+            job = self.job(project_id, kind)
+            return job if job["state"] in states else None
+
+        return wait_for(reached, f"{kind} to be {' or '.join(states)}")
+
+    def stop(self) -> None:
+        self.http.close()
+        self.process.terminate()
+        try:
+            self.process.wait(15)
+        except subprocess.TimeoutExpired:
+            self.process.kill()
+            self.process.wait()
+        if self.process.stdout:
+            self.process.stdout.close()

@@ -1,0 +1,108 @@
+"""The command line as a script sees it."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import DEMO
+
+SRT = "1\n00:00:01,000 --> 00:00:03,000\n<i>Hello</i> there\n\n2\n00:00:03,040 --> 00:00:03,400\nToo short\n"
+
+
+def dunlin(*arguments: object, cwd: Path | None = None) -> subprocess.CompletedProcess[str]:
+    command = [sys.executable, "-m", "dunlin", *map(str, arguments)]
+    return subprocess.run(command, capture_output=True, text=True, cwd=cwd, timeout=240)
+
+
+@pytest.fixture
+def srt(tmp_path: Path) -> Path:
+    path = tmp_path / "in.srt"
+    path.write_text(SRT)
+    return path
+
+
+def test_convert_writes_each_format_and_tells_losses(srt: Path, tmp_path: Path) -> None:
+    for ending in ("vtt", "json", "srt"):
+        assert dunlin("convert", srt, "-o", tmp_path / f"out.{ending}").returncode == 0
+    assert "<i>Hello</i> there" in (tmp_path / "out.vtt").read_text()
+    assert (tmp_path / "out.srt").read_text() == SRT
+    lossy = dunlin("convert", DEMO / "fog-bell.en.json", "-o", tmp_path / "demo.srt")
+    assert lossy.stderr == "note: SubRip cannot hold speakers (41 captions)\n"
+    named = dunlin("convert", srt, "-o", tmp_path / "plain.txt", "--to", "webvtt")
+    assert named.returncode == 0
+    assert (tmp_path / "plain.txt").read_text().startswith("WEBVTT")
+
+
+def test_check_exits_by_what_it_finds(srt: Path) -> None:
+    found = dunlin("check", srt, "--spec", "streaming", "--json")
+    assert found.returncode == 1
+    listed = json.loads(found.stdout)["findings"]
+    assert {finding["rule"] for finding in listed} == {"gap", "least-duration", "reading-speed"}
+    assert set(listed[0]) == {
+        "rule", "caption", "in_ms", "out_ms", "measured", "limit", "unit", "weight", "message",
+    }  # fmt: skip
+    clean = dunlin("check", DEMO / "fog-bell.en.json", "--spec", DEMO / "ternholm.spec.json")
+    assert (clean.returncode, clean.stdout) == (0, "")
+
+
+def test_oddities_are_notes(tmp_path: Path) -> None:
+    (tmp_path / "odd.srt").write_text("00:00:02,000 --> 00:00:01,000\nback\n")
+    run = dunlin("convert", "odd.srt", "-o", "o.vtt", cwd=tmp_path)
+    assert run.returncode == 0
+    assert run.stderr.splitlines() == [
+        "note: odd.srt:1: has no number",
+        "note: odd.srt:1: ends before it starts; in and out exchanged",
+    ]
+
+
+@pytest.mark.parametrize(
+    ("arguments", "line"),
+    [
+        (["convert", "none.srt", "-o", "o.vtt"], "dunlin: none.srt: No such file or directory"),
+        (["convert", "in.srt", "-o", "no/o.vtt"], "dunlin: no/o.vtt: No such file or directory"),
+        (["convert", "in.srt", "-o", "o.doc"], "dunlin: o.doc: the ending '.doc' tells no format; known: .srt .vtt .json"),
+        (["convert", "empty.srt", "-o", "o.vtt"], "dunlin: empty.srt:1: the file is empty"),
+        (["convert", "in.srt", "-o", "o.vtt", "--fps", "x"], "dunlin: 'x' is not a frame rate from 1 to 480"),
+        (["check", "in.srt", "--spec", "none"], "dunlin: there is no spec called 'none'; there are streaming, web-video, or a path"),
+        (["check", "in.srt", "--spec", "in.srt"], "dunlin: in.srt: not JSON: Expecting value: line 1 column 1 (char 0)"),
+        (["probe", "in.srt"], "dunlin: in.srt: no film or sound can be read from it; it may be cut off or of another kind"),
+        (["burn", "in.srt", "in.srt", "-o", "o.mkv"], "dunlin: o.mkv: the film is written as .mp4"),
+        (["check", "in.srt"], "dunlin: Missing option '--spec'."),
+        (["nothing"], "dunlin: No such command 'nothing'."),
+    ],
+)  # fmt: skip
+def test_bad_input_gets_one_line_and_leaves_nothing(srt: Path, tmp_path: Path, arguments, line: str) -> None:
+    (tmp_path / "empty.srt").write_text("")
+    before = sorted(tmp_path.iterdir())
+    run = dunlin(*arguments, cwd=tmp_path)
+    assert (run.returncode, run.stderr.strip(), run.stdout) == (2, line, "")
+    assert sorted(tmp_path.iterdir()) == before
+
+
+def test_lists_are_for_people_and_for_scripts() -> None:
+    assert dunlin("specs").stdout.split() == ["streaming", "Streaming", "web-video", "Web", "video"]
+    assert [spec["id"] for spec in json.loads(dunlin("specs", "--json").stdout)] == ["streaming", "web-video"]
+    assert [f["name"] for f in json.loads(dunlin("formats", "--json").stdout)] == ["srt", "webvtt", "json"]
+    assert json.loads(dunlin("styles", "--json").stdout)[0]["id"] == "house"
+
+
+def test_probe_tells_what_a_film_is(films) -> None:
+    facts = json.loads(dunlin("probe", films["ntsc"]).stdout)
+    assert facts["frame_rate"] == {"numerator": 30000, "denominator": 1001}
+    assert (facts["width"], facts["video_codec"], facts["audio_codec"]) == (1280, "h264", "aac")
+
+
+def test_a_film_is_transcribed_and_its_captions_burned(films, tmp_path: Path) -> None:
+    captions, film = tmp_path / "out.srt", tmp_path / "out.mp4"
+    run = dunlin("transcribe", films["short"], "--spec", "web-video", "-o", captions)
+    assert run.returncode == 0, run.stderr
+    assert "February" in captions.read_text()
+    run = dunlin("burn", films["short"], captions, "-o", film, "--crf", 35, "--height", 240)
+    assert run.returncode == 0, run.stderr
+    assert json.loads(dunlin("probe", film).stdout)["height"] == 240
+    silent = dunlin("transcribe", films["silent"], "-o", tmp_path / "s.srt")
+    assert (silent.returncode, "no sound" in silent.stderr) == (2, True)
+    assert not (tmp_path / "s.srt").exists()
