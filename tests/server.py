@@ -13,7 +13,7 @@ import httpx
 
 __all__ = ["Server", "wait_for"]
 
-PATIENCE_SECONDS = 120
+PATIENCE_SECONDS = 60
 
 
 def wait_for(ready: Callable[[], Any], what: str) -> Any:
@@ -68,6 +68,15 @@ class Server:
             return job if job["state"] in states else None
 
         return wait_for(reached, f"{kind} to be {' or '.join(states)}")
+
+    def wait_idle(self) -> None:
+        """Until no job runs or waits: measures are not taken beside other work."""
+
+        def idle() -> bool:
+            jobs = [job for project in self.get("/api/projects") for job in project["jobs"]]
+            return not any(job["state"] in ("running", "waiting") for job in jobs)
+
+        wait_for(idle, "all jobs to end")
 
     def stop(self) -> None:
         self.http.close()

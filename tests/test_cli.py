@@ -67,7 +67,7 @@ def test_oddities_are_notes(tmp_path: Path) -> None:
         (["convert", "empty.srt", "-o", "o.vtt"], "dunlin: empty.srt:1: the file is empty"),
         (["convert", "in.srt", "-o", "o.vtt", "--fps", "x"], "dunlin: 'x' is not a frame rate from 1 to 480"),
         (["check", "in.srt", "--spec", "none"], "dunlin: there is no spec called 'none'; there are streaming, web-video, or a path"),
-        (["check", "in.srt", "--spec", "in.srt"], "dunlin: in.srt: not JSON: Expecting value: line 1 column 1 (char 0)"),
+        (["check", "in.srt", "--spec", "in.srt"], "dunlin: in.srt: not JSON: Extra data: line 2 column 1 (char 2)"),
         (["probe", "in.srt"], "dunlin: in.srt: no film or sound can be read from it; it may be cut off or of another kind"),
         (["burn", "in.srt", "in.srt", "-o", "o.mkv"], "dunlin: o.mkv: the film is written as .mp4"),
         (["check", "in.srt"], "dunlin: Missing option '--spec'."),

@@ -34,7 +34,7 @@ onMounted(() => {
       if (!head || !canvas.value || overlay) return
       overlay = new CaptionOverlay(canvas.value, head)
       void putNear()
-      void overlay.show({ mediaTime: player.timeMs / 1000, ...size() })
+      void draw(player.timeMs / 1000)
       followFrames()
     },
     { immediate: true },
@@ -53,13 +53,19 @@ onBeforeUnmount(() => {
   overlay = null
 })
 
+async function draw(mediaTime: number) {
+  const moment = { mediaTime, ...size() }
+  await overlay?.show(moment)
+  if (canvas.value && overlay?.shows(moment)) canvas.value.dataset.overlay = String(Math.round(mediaTime * 1000))
+}
+
 /** Every frame that the film shows is drawn on with the captions of its own time. */
 function followFrames() {
   const element = video.value
   if (!element || !overlay) return
   element.requestVideoFrameCallback((_, frame) => {
     if (element !== video.value) return
-    void overlay?.show({ mediaTime: frame.mediaTime, ...size() })
+    void draw(frame.mediaTime)
     followFrames()
   })
 }
@@ -68,7 +74,7 @@ function followFrames() {
 watch(
   () => player.timeMs,
   (ms) => {
-    if (film.value && !film.value.has_picture) void overlay?.show({ mediaTime: ms / 1000, ...size() })
+    if (film.value && !film.value.has_picture) void draw(ms / 1000)
     if (ms < held[0] + BEFORE_MS / 2 || ms > held[1] - AFTER_MS / 4) void putNear()
   },
 )
@@ -95,7 +101,7 @@ async function putNear() {
         @ended="player.ended()"
         @error="player.failed = Boolean(source)"
       />
-      <canvas ref="canvas" data-overlay />
+      <canvas ref="canvas" data-overlay="" />
     </div>
     <div v-if="film && !film.playable" class="cover">
       <p v-if="copying?.state === 'failed'">{{ t('player.copyFailed', { reason: copying.error }) }}</p>

@@ -11,7 +11,7 @@ const player = usePlayer()
 
 <template>
   <div class="transport" role="group" :aria-label="t('player.transport')">
-    <v-btn min-width="40" class="px-1" :aria-label="t('command.frame-back')" @click="player.stepFrames(-1)">−1 f</v-btn>
+    <v-btn min-width="40" class="px-1" :title="`${t('command.frame-back')} · ,`" @click="player.stepFrames(-1)">−1 f</v-btn>
     <v-btn
       color="primary"
       variant="flat"
@@ -22,10 +22,10 @@ const player = usePlayer()
     >
       {{ player.playing ? t('player.pause') : t('player.play') }}
     </v-btn>
-    <v-btn min-width="40" class="px-1" :aria-label="t('command.frame-on')" @click="player.stepFrames(1)">+1 f</v-btn>
+    <v-btn min-width="40" class="px-1" :title="`${t('command.frame-on')} · .`" @click="player.stepFrames(1)">+1 f</v-btn>
     <v-menu>
       <template #activator="{ props: menu }">
-        <v-btn v-bind="menu" min-width="52" class="px-2" :aria-label="t('player.speed')">{{ player.speed }}×</v-btn>
+        <v-btn v-bind="menu" min-width="52" class="px-2" :title="`${t('player.speed')} · J L`">{{ player.speed }}×</v-btn>
       </template>
       <v-list density="compact">
         <v-list-item

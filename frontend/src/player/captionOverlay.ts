@@ -19,7 +19,8 @@ export class CaptionOverlay {
   private readonly renderer: JASSUB
   private script = ''
   private moment: Moment | null = null
-  private changing: Promise<void> = Promise.resolve()
+  private wanted: { repaint: boolean } | null = null
+  private drawing: Promise<void> | null = null
 
   constructor(canvas: HTMLCanvasElement, head: string) {
     this.renderer = new JASSUB({
@@ -33,25 +34,44 @@ export class CaptionOverlay {
     this.ready = this.renderer.ready
   }
 
-  /** Draws a moment of the film. Sizes are those of the film's picture. */
-  async show(moment: Moment, repaint = false) {
+  /** Draws a moment of the film, in its picture's sizes; ends when the newest one asked for is drawn. */
+  show(moment: Moment): Promise<void> {
     this.moment = moment
-    await this.ready
-    await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...moment }, repaint)
+    this.wanted ??= { repaint: false }
+    return this.draw()
   }
 
   /** Takes other captions, and draws the moment again. */
-  async put(head: string, captions: readonly Caption[]) {
+  put(head: string, captions: readonly Caption[]): Promise<void> {
     const script = head + captions.map((caption) => caption.script).join('')
-    if (script === this.script) return
-    this.script = script
-    this.changing = this.changing.then(async () => {
-      if (script !== this.script) return
-      await this.ready
-      await this.renderer.renderer.setTrack(script)
-      if (this.moment) await this.show(this.moment, true)
+    if (script !== this.script) {
+      this.script = script
+      this.wanted = { repaint: true }
+    }
+    return this.draw()
+  }
+
+  /** Whether a moment is the newest that was asked for. */
+  shows(moment: Moment): boolean {
+    return moment === this.moment
+  }
+
+  private draw(): Promise<void> {
+    this.drawing ??= this.drawWanted().finally(() => {
+      this.drawing = null
     })
-    await this.changing
+    return this.drawing
+  }
+
+  private async drawWanted() {
+    await this.ready
+    while (this.wanted) {
+      const { repaint } = this.wanted
+      this.wanted = null
+      if (repaint) await this.renderer.renderer.setTrack(this.script)
+      if (!this.moment) continue
+      await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...this.moment }, repaint)
+    }
   }
 
   destroy() {

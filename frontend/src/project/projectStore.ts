@@ -30,8 +30,9 @@ export const useProject = defineStore('project', () => {
       missing.value = (problem as Error).message
       return
     }
-    follow(projectId)
-    await Promise.all([track.open(project.value!.tracks[0]!.id), loadWords(true), loadSpecs()])
+    // What happens while it is read would be missed: it is read once the stream says that it follows.
+    await follow(projectId)
+    await Promise.all([refresh(), track.open(project.value!.tracks[0]!.id), loadWords(true), loadSpecs()])
   }
 
   function close() {
@@ -68,17 +69,20 @@ export const useProject = defineStore('project', () => {
     words.value = anew ? view.words : [...words.value, ...view.words]
   }
 
-  function follow(projectId: string) {
-    stream = new EventSource(`/api/projects/${projectId}/events`)
-    let lost = false
-    stream.addEventListener('ready', async () => {
-      // After a break, what was missed is fetched; at first, nothing was.
-      if (lost) await Promise.all([refresh(), track.reload(), loadWords(true)])
-      lost = false
+  /** Follows a project's events; ends when they come in, and comes back after every break. */
+  function follow(projectId: string): Promise<void> {
+    const source = new EventSource(`/api/projects/${projectId}/events`)
+    stream = source
+    source.addEventListener('edit', (event) => void track.happened(JSON.parse(event.data) as EditView))
+    source.addEventListener('job', (event) => void jobChanged(JSON.parse(event.data) as JobView))
+    return new Promise((resolve) => {
+      let first = true
+      source.addEventListener('ready', () => {
+        if (!first) void Promise.all([refresh(), track.reload(), loadWords(true)])
+        first = false
+        resolve()
+      })
     })
-    stream.addEventListener('error', () => (lost = true))
-    stream.addEventListener('edit', (event) => void track.happened(JSON.parse(event.data) as EditView))
-    stream.addEventListener('job', (event) => void jobChanged(JSON.parse(event.data) as JobView))
   }
 
   async function jobChanged(job: JobView) {

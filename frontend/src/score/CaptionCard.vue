@@ -111,14 +111,14 @@ function left(event: FocusEvent) {
       '--height': `${box.height}px`,
       marginLeft: `${lane * 34}px`,
     }"
-    :aria-label="t('score.card', { number, text })"
+    :data-number="number"
     :aria-selected="chosen"
     role="option"
     :data-caption="caption.id"
     @pointerdown="pressed"
     @dblclick="selection.write(caption.id)"
   >
-    <span class="number time">{{ number }}</span>
+    <span class="number time"><span class="visually-hidden">{{ t('score.caption') }} </span>{{ number }}</span>
     <template v-if="rows">
       <span class="row-time time">{{ shortClock(caption.in_ms) }}</span>
       <span class="row-time time">{{ shortClock(caption.out_ms) }}</span>

@@ -7,8 +7,8 @@ import { useI18n } from 'vue-i18n'
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
+import { pageColours } from '@/score/drawing'
 import type { Geometry } from '@/score/geometry'
-import { lightChoice } from '@/shared/theme'
 
 const props = defineProps<{ top: number; bottom: number; geometry: Geometry }>()
 const emit = defineEmits<{ show: [ms: number] }>()
@@ -33,7 +33,6 @@ const seen = computed(() => {
 
 watchEffect(
   () => {
-    void lightChoice.value
     const element = canvas.value
     if (!element || !height.value) return
     const ratio = window.devicePixelRatio || 1
@@ -41,15 +40,15 @@ watchEffect(
     element.height = height.value * ratio
     const context = element.getContext('2d')!
     context.scale(ratio, ratio)
-    const style = getComputedStyle(document.documentElement)
+    const colours = pageColours.value
     const place = (ms: number) => (ms / length.value) * height.value
-    context.fillStyle = style.getPropertyValue('--tide')
+    context.fillStyle = colours.tide
     context.globalAlpha = 0.55
     for (const caption of track.captions) {
       context.fillRect(4, place(caption.in_ms), 8, Math.max(place(caption.out_ms - caption.in_ms) - 0.6, 0.5))
     }
     context.globalAlpha = 1
-    context.fillStyle = style.getPropertyValue('--heather')
+    context.fillStyle = colours.heather
     for (const caption of track.captions) {
       if (caption.findings.length) context.fillRect(13, place(caption.in_ms), 4, 2.5)
     }

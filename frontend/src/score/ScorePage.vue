@@ -14,7 +14,6 @@ import { usePeaks } from '@/score/peaks'
 import { useSelection } from '@/score/selectionStore'
 import { useCardDrag } from '@/score/useCardDrag'
 import { findingText, findingTitle } from '@/shared/findings'
-import { lightChoice } from '@/shared/theme'
 import { seconds, shortClock, snap } from '@/shared/time'
 
 const { t } = useI18n()
@@ -95,7 +94,6 @@ onMounted(() => {
 watchEffect(
   () => {
     void peaks.arrived.value
-    void lightChoice.value
     if (!canvas.value || !pageHeight.value) return
     const [from, to] = range.value
     drawSound(canvas.value, {
@@ -106,7 +104,7 @@ watchEffect(
       height: pageHeight.value,
       rulerWidth: rows.value ? 4 : RULER,
       durationMs: project.durationMs,
-      colours: pageColours(),
+      colours: pageColours.value,
       covered: rows.value ? [] : track.captions.slice(from, to).map((c) => [c.in_ms, c.out_ms] as const),
     })
   },
@@ -205,8 +203,7 @@ defineExpose({ zoom, scale })
       ref="page"
       class="page"
       tabindex="0"
-      role="listbox"
-      aria-multiselectable="true"
+      role="region"
       :aria-label="t('score.label')"
       @scroll.passive="scrolled"
       @wheel="wheeled"
@@ -221,7 +218,9 @@ defineExpose({ zoom, scale })
         />
         <div
           class="cards"
-          role="presentation"
+          role="listbox"
+          aria-multiselectable="true"
+          :aria-label="t('score.captions')"
           :style="{ left: `${soundWidth + 14}px`, right: notesWide ? '186px' : '34px' }"
           @pointerdown="pressedEmpty"
         >
@@ -235,7 +234,7 @@ defineExpose({ zoom, scale })
             :lane="card.lane"
             @drag="drag.begin"
           />
-          <p v-for="gap in gaps" :key="gap.id" class="gap time" :style="{ top: `${gap.y}px` }">
+          <p v-for="gap in gaps" :key="gap.id" class="gap time" role="presentation" :style="{ top: `${gap.y}px` }">
             {{ t('score.gap', { length: seconds(gap.ms) }) }}
           </p>
         </div>

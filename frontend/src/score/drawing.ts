@@ -1,6 +1,9 @@
 /** Draws what flows beside the cards: the ruler and the sound. */
+import { computed } from 'vue'
+
 import type { Geometry } from '@/score/geometry'
 import type { Peaks } from '@/score/peaks'
+import { light } from '@/shared/theme'
 import { minutes } from '@/shared/time'
 
 export interface Colours {
@@ -8,14 +11,16 @@ export interface Colours {
   soft: string
   tide: string
   wash: string
+  heather: string
 }
 
-/** The page's colours, as the canvas needs them. */
-export function pageColours(): Colours {
+/** The page's colours, as a canvas needs them, read once for each light. */
+export const pageColours = computed<Colours>(() => {
+  void light.value
   const style = getComputedStyle(document.documentElement)
   const read = (name: string) => style.getPropertyValue(name).trim()
-  return { line: read('--line'), soft: read('--soft'), tide: read('--tide'), wash: read('--tide-wash') }
-}
+  return { line: read('--line'), soft: read('--soft'), tide: read('--tide'), wash: read('--tide-wash'), heather: read('--heather') }
+})
 
 export interface SoundView {
   geometry: Geometry

@@ -45,10 +45,12 @@ export const useSelection = defineStore('selection', () => {
     currentId.value ??= track.captions[0]?.id ?? null
   }
 
-  /** The next or previous one, from the current one or from a time. */
+  /** The next or previous one from the current one; with none, the one shown at a time or near it. */
   function beside(direction: 1 | -1, ms: number) {
     const index = currentIndex.value
-    const next = index >= 0 ? index + direction : indexAt(track.captions, ms) + (direction > 0 ? 1 : 0)
+    const begun = indexAt(track.captions, ms)
+    const shown = begun >= 0 && track.captions[begun]!.out_ms > ms
+    const next = index >= 0 ? index + direction : shown || direction < 0 ? begun : begun + 1
     return track.captions[Math.min(Math.max(next, 0), track.captions.length - 1)]
   }
 

@@ -1,6 +1,6 @@
 /** The tidal flats, by day and by night, for Vuetify and for plain CSS alike. */
 import { usePreferredDark, useStorage } from '@vueuse/core'
-import { computed, watchEffect } from 'vue'
+import { computed, watch } from 'vue'
 import { createVuetify, useTheme } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
@@ -43,7 +43,6 @@ export const vuetify = createVuetify({
     VBtn: { variant: 'outlined', density: 'comfortable', rounded: 'md' },
     VTextField: { density: 'compact', variant: 'outlined', hideDetails: 'auto' },
     VSelect: { density: 'compact', variant: 'outlined', hideDetails: 'auto' },
-    VTooltip: { openDelay: 400, location: 'bottom' },
     VProgressLinear: { rounded: true, height: 4, color: 'secondary' },
   },
 })
@@ -51,16 +50,23 @@ export const vuetify = createVuetify({
 /** What the user chose: `auto` follows the system. */
 export const lightChoice = useStorage<'auto' | 'day' | 'night'>('dunlin.light', 'auto')
 
+const prefersDark = usePreferredDark()
+
+/** The light that is shown now. */
+export const light = computed<'day' | 'night'>(() => {
+  if (lightChoice.value !== 'auto') return lightChoice.value
+  return prefersDark.value ? 'night' : 'day'
+})
+
 /** Keeps Vuetify and the page's own colours at the chosen light. */
 export function useAppTheme() {
   const theme = useTheme()
-  const prefersDark = usePreferredDark()
-  const name = computed(() => {
-    if (lightChoice.value !== 'auto') return lightChoice.value
-    return prefersDark.value ? 'night' : 'day'
-  })
-  watchEffect(() => {
-    theme.change(name.value)
-    document.documentElement.dataset.light = name.value
-  })
+  watch(
+    light,
+    (name) => {
+      theme.change(name)
+      document.documentElement.dataset.light = name
+    },
+    { immediate: true, flush: 'sync' },
+  )
 }

@@ -8,7 +8,7 @@ import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
 import JobLine from '@/shared/JobLine.vue'
 import { commands } from '@/shared/commands'
-import { lightChoice } from '@/shared/theme'
+import { light, lightChoice } from '@/shared/theme'
 import CommandSearch from '@/workspace/CommandSearch.vue'
 
 const { t } = useI18n()
@@ -16,10 +16,8 @@ const project = useProject()
 const track = useTrack()
 
 const leading = computed<JobView | undefined>(() => project.busy.find((job) => job.state === 'running') ?? project.busy[0])
-const night = computed(() => document.documentElement.dataset.light === 'night' || lightChoice.value === 'night')
-
 function switchLight() {
-  lightChoice.value = document.documentElement.dataset.light === 'night' ? 'day' : 'night'
+  lightChoice.value = light.value === 'night' ? 'day' : 'night'
 }
 </script>
 
@@ -46,18 +44,16 @@ function switchLight() {
       {{ t(`top.${track.saving}`) }}
     </span>
     <v-btn
-      size="small" icon variant="text" density="compact" :disabled="!track.canUndo" :aria-label="t('command.undo')"
+      size="small" icon variant="text" density="compact" :disabled="!track.canUndo" :aria-label="t('command.undo')" :title="`${t('command.undo')} · Ctrl Z`"
       @click="commands.get('undo')?.run()"
     >
       <v-icon :icon="mdiUndo" />
-      <v-tooltip activator="parent">{{ t('command.undo') }} · Ctrl Z</v-tooltip>
     </v-btn>
     <v-btn
-      size="small" icon variant="text" density="compact" :disabled="!track.canRedo" :aria-label="t('command.redo')"
+      size="small" icon variant="text" density="compact" :disabled="!track.canRedo" :aria-label="t('command.redo')" :title="`${t('command.redo')} · Ctrl Shift Z`"
       @click="commands.get('redo')?.run()"
     >
       <v-icon :icon="mdiRedo" />
-      <v-tooltip activator="parent">{{ t('command.redo') }} · Ctrl Shift Z</v-tooltip>
     </v-btn>
     <v-menu v-if="leading" :close-on-content-click="false">
       <template #activator="{ props: menu }">
@@ -70,7 +66,7 @@ function switchLight() {
       </div>
     </v-menu>
     <v-btn size="small" icon variant="text" density="compact" :aria-label="t('top.light')" @click="switchLight">
-      <v-icon :icon="night ? mdiWhiteBalanceSunny : mdiWeatherNight" />
+      <v-icon :icon="light === 'night' ? mdiWhiteBalanceSunny : mdiWeatherNight" />
     </v-btn>
   </header>
 </template>

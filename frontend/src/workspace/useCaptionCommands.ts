@@ -118,7 +118,7 @@ export function useCaptionCommands() {
 
   function leaveText() {
     selection.stopWriting()
-    document.querySelector<HTMLElement>('.page[role=listbox]')?.focus({ preventScroll: true })
+    document.querySelector<HTMLElement>('.page')?.focus({ preventScroll: true })
   }
 
   async function step(direction: 'undo' | 'redo') {

@@ -47,7 +47,8 @@ def _utterances(sound: Iterable[Sound]) -> Iterator[tuple[float, bytes]]:
                 yield endpointer.speech_start, spoken
                 spoken = b""
         waiting = waiting[whole:]
-    last = endpointer.end_stream(waiting)
+    # The endpointer wants a sample at least, even at the end of nothing.
+    last = endpointer.end_stream(waiting or bytes(2))
     if spoken or last:
         yield endpointer.speech_start, spoken + (last or b"")
 

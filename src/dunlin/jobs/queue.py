@@ -104,6 +104,9 @@ class JobQueue:
         except OSError as error:
             self._jobs.end(job_id, "failed", error=error.strerror or str(error))
         except Exception:
+            if not self._jobs.exists(job_id):
+                # Its project was removed while it ran: there is nobody left to tell.
+                return
             _log.exception("job %s (%s) failed", job_id, job.kind)
             self._jobs.end(
                 job_id, "failed", error="something went wrong; the worker's log tells what"

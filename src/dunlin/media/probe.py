@@ -65,7 +65,8 @@ def probe(path: Path) -> Probe:
 
 
 def _reason(error: Exception) -> str:
-    if isinstance(error, av.error.InvalidDataError):
+    # A container that is not on the list of those that are read is an invalid argument to ffmpeg.
+    if isinstance(error, (av.error.InvalidDataError, av.error.ArgumentError)):
         return "no film or sound can be read from it; it may be cut off or of another kind"
     return f"it cannot be opened as a film or sound: {getattr(error, 'strerror', None) or error}"
 

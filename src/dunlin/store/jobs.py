@@ -5,7 +5,7 @@ import uuid
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import Engine, delete, func, insert, select, update
+from sqlalchemy import Engine, func, insert, select, update
 
 from dunlin.store.tables import JobRow
 
@@ -83,6 +83,9 @@ class Jobs:
             raise UnknownJob(job_id)
         return found[0]
 
+    def exists(self, job_id: str) -> bool:
+        return bool(self._where(JobRow.id == job_id))
+
     def of_project(self, project_id: str) -> list[Job]:
         """Newest first."""
         return self._where(JobRow.project_id == project_id)
@@ -143,10 +146,8 @@ class Jobs:
         """Marks a running job as `done`, `failed` or `cancelled`."""
         self.change(job_id, only_in=("running",), state=state, ended_ms=_now(), **values)
 
-    def remove(self, job_id: str) -> None:
-        with self._writing.begin() as connection:
-            connection.execute(delete(JobRow).where(JobRow.id == job_id))
-
 
 def _next_version() -> Any:
-    return select(func.coalesce(func.max(JobRow.version), 0) + 1).scalar_subquery()
+    """Greater than every version given before, also those of jobs that are gone: the time helps."""
+    newest = select(func.coalesce(func.max(JobRow.version), 0) + 1).scalar_subquery()
+    return func.max(newest, time.time_ns() // 1000)

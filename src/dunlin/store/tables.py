@@ -2,7 +2,7 @@
 
 from typing import Any, ClassVar
 
-from sqlalchemy import JSON, ForeignKey, Index, String
+from sqlalchemy import JSON, BigInteger, ForeignKey, Index, String
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 __all__ = [
@@ -110,7 +110,11 @@ class EditRow(Base):
     near: Mapped[list[Any]]
     """Ids of the captions that stood or stand next to the touched ones."""
 
-    __table_args__ = (Index("edits_by_revision", "track_id", "revision", unique=True),)
+    __table_args__ = (
+        Index("edits_by_revision", "track_id", "revision", unique=True),
+        # A number that was given is never given again, also when its project is removed.
+        {"sqlite_autoincrement": True},
+    )
 
 
 class WordRow(Base):
@@ -149,7 +153,7 @@ class JobRow(Base):
     ended_ms: Mapped[int | None]
     beat_ms: Mapped[int | None]
     """When its worker last said that it lives."""
-    version: Mapped[int] = mapped_column(index=True)
+    version: Mapped[int] = mapped_column(BigInteger, index=True)
     """Greater than that of every job changed before."""
 
 

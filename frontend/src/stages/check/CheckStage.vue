@@ -115,14 +115,13 @@ useCommands([
       <p v-if="track.loaded && !all.length" class="clean">
         {{ track.captions.length ? t('check.clean', { spec: project.project?.spec.name }) : t('check.nothing') }}
       </p>
-      <ol class="places" role="listbox" :aria-label="t('check.places')">
+      <ol class="places">
         <li
           v-for="(place, index) in places.slice(0, MOST_SHOWN)"
           :key="place.finding.rule + place.finding.caption"
           class="place"
           :class="{ on: index === at && selection.currentId === place.finding.caption }"
-          role="option"
-          :aria-selected="index === at"
+          :aria-current="index === at ? 'true' : undefined"
           data-place
           @click="show(index)"
           @dblclick="goThere"

@@ -51,7 +51,7 @@ def upgrade() -> None:
     sa.Column('started_ms', sa.Integer(), nullable=True),
     sa.Column('ended_ms', sa.Integer(), nullable=True),
     sa.Column('beat_ms', sa.Integer(), nullable=True),
-    sa.Column('version', sa.Integer(), nullable=False),
+    sa.Column('version', sa.BigInteger(), nullable=False),
     sa.ForeignKeyConstraint(['project_id'], ['projects.id'], ondelete='CASCADE'),
     sa.PrimaryKeyConstraint('id')
     )
@@ -118,7 +118,8 @@ def upgrade() -> None:
     sa.Column('near', sa.JSON(), nullable=False),
     sa.ForeignKeyConstraint(['gesture_id'], ['gestures.id'], ),
     sa.ForeignKeyConstraint(['track_id'], ['tracks.id'], ondelete='CASCADE'),
-    sa.PrimaryKeyConstraint('seq')
+    sa.PrimaryKeyConstraint('seq'),
+    sqlite_autoincrement=True
     )
     with op.batch_alter_table('edits', schema=None) as batch_op:
         batch_op.create_index('edits_by_revision', ['track_id', 'revision'], unique=True)

@@ -1,0 +1,79 @@
+"""A real browser on a real server and worker, as a person would use them."""
+
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+
+from tests.server import Server
+from tests.ui.page import Page
+
+FAILURES = Path(__file__).parent / "failures"
+FLAGS = (
+    "--headless=new", "--no-sandbox", "--disable-gpu-sandbox", "--enable-unsafe-swiftshader",
+    "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--lang=en-GB",
+    "--autoplay-policy=no-user-gesture-required", "--force-device-scale-factor=1",
+)  # fmt: skip
+
+
+def open_browser(downloads: Path, width: int = 1280, height: int = 800) -> webdriver.Chrome:
+    options = webdriver.ChromeOptions()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in (*FLAGS, f"--user-data-dir={tempfile.mkdtemp(prefix='dunlin-browser-')}"):
+        options.add_argument(flag)
+    options.add_experimental_option("prefs", {"download.default_directory": str(downloads)})
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = webdriver.Chrome(options, Service("/usr/bin/chromedriver"))
+    resize(driver, width, height)
+    return driver
+
+
+def resize(driver: webdriver.Chrome, width: int, height: int) -> None:
+    metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+
+@pytest.fixture(scope="session")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    server = Server(tmp_path_factory.mktemp("data"), "--demo")
+    yield server
+    server.stop()
+
+
+@pytest.fixture(scope="session")
+def downloads(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    return tmp_path_factory.mktemp("downloads")
+
+
+@pytest.fixture(scope="session")
+def browser(downloads: Path) -> Iterator[webdriver.Chrome]:
+    browser = open_browser(downloads)
+    yield browser
+    browser.quit()
+
+
+@pytest.fixture
+def page(request: pytest.FixtureRequest, browser: webdriver.Chrome, server: Server) -> Iterator[Page]:
+    """The browser's one window; on a failure its picture is kept."""
+    browser.get(f"{server.url}/dunlin.svg")
+    browser.execute_script("localStorage.clear()")
+    page = Page(browser, server)
+    yield page
+    report = getattr(request.node, "report", None)
+    if report is not None and report.failed:
+        FAILURES.mkdir(exist_ok=True)
+        browser.save_screenshot(str(FAILURES / f"{request.node.name}.png"))
+    # A page that has something unsaved would ask before it lets go.
+    browser.execute_script("window.onbeforeunload = null")
+
+
+@pytest.hookimpl(hookwrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Iterator[None]:
+    outcome = yield
+    report = outcome.get_result()  # type: ignore[attr-defined]
+    if report.when == "call":
+        item.report = report  # type: ignore[attr-defined]

@@ -1,0 +1,123 @@
+"""The page in the words of its users."""
+
+import contextlib
+from typing import Any
+
+from selenium.common.exceptions import StaleElementReferenceException
+from selenium.webdriver import ActionChains, Chrome, Keys
+from selenium.webdriver.common.by import By
+from selenium.webdriver.remote.webelement import WebElement
+
+from tests.server import Server, wait_for
+
+__all__ = ["Page", "captions_every"]
+
+
+def captions_every(step_ms: int, count: int, length_ms: int = 1600) -> list[dict[str, Any]]:
+    """Captions one after the other, each with two lines."""
+    return [
+        {
+            "id": f"c{n:05}",
+            "in_ms": n * step_ms,
+            "out_ms": n * step_ms + length_ms,
+            "spans": [{"text": f"Caption {n + 1} says this\nand a little more"}],
+        }
+        for n in range(count)
+    ]
+
+
+class Page:
+    """One window. Every look waits for what it looks for."""
+
+    def __init__(self, browser: Chrome, server: Server) -> None:
+        self.browser, self.server = browser, server
+
+    def open(self, address: str) -> None:
+        self.browser.get(self.server.url + address)
+
+    def open_project(self, project: dict[str, Any], stage: str = "time") -> None:
+        self.open(f"/project/{project['id']}/{stage}")
+        self.wait_saved()
+
+    def new_project(self, film: Any, captions: list[dict[str, Any]] | None = None) -> dict[str, Any]:
+        """A project made through the API, so that each test has its own."""
+        project = self.server.upload(film)
+        if captions:
+            self.server.post(
+                f"/api/tracks/{project['tracks'][0]['id']}/edits",
+                json={"base_revision": 0, "gesture": "made", "actor": "test",
+                      "operation": {"kind": "insert-captions", "captions": captions}},
+            )  # fmt: skip
+        return project
+
+    def stored(self, project: dict[str, Any]) -> list[tuple[int, int, str]]:
+        """The captions that the server has."""
+        track = self.server.get(f"/api/tracks/{project['tracks'][0]['id']}")
+        return [
+            (c["in_ms"], c["out_ms"], "".join(span["text"] for span in c["spans"])) for c in track["captions"]
+        ]
+
+    def find(self, css: str) -> WebElement:
+        return wait_for(lambda: next(iter(self.all(css)), None), css)
+
+    def all(self, css: str) -> list[WebElement]:
+        return self.browser.find_elements(By.CSS_SELECTOR, css)
+
+    def click(self, css: str) -> None:
+        element = self.find(css)
+        wait_for(lambda: element.is_enabled() and element.is_displayed(), f"{css} to be enabled")
+        element.click()
+
+    def press(self, *keys: str) -> None:
+        """Keys one after the other; `Ctrl+Z` and the like are chords."""
+        actions = ActionChains(self.browser)
+        for key in keys:
+            *held, last = key.split("+") if len(key) > 1 else [key]
+            names = {"Ctrl": Keys.CONTROL, "Alt": Keys.ALT, "Shift": Keys.SHIFT}
+            for name in held:
+                actions.key_down(names[name])
+            actions.send_keys(getattr(Keys, last, last) if len(last) > 1 else last)
+            for name in reversed(held):
+                actions.key_up(names[name])
+        actions.perform()
+
+    def type(self, text: str) -> None:
+        ActionChains(self.browser).send_keys(text).perform()
+
+    def drag(self, element: WebElement, by_y: int, *, at_y: int = 0) -> None:
+        actions = ActionChains(self.browser, duration=40)
+        actions.move_to_element_with_offset(element, 0, at_y).click_and_hold()
+        for _ in range(5):
+            actions.move_by_offset(0, by_y // 5)
+        actions.release().perform()
+
+    def card(self, number: int) -> WebElement:
+        return self.find(f"[data-number='{number}']")
+
+    def current(self) -> str | None:
+        cards = self.all(".card.current")
+        return cards[0].get_attribute("data-caption") if cards else None
+
+    def notes(self) -> list[str]:
+        return self.script("return [...document.querySelectorAll('[data-finding] b')].map((b) => b.textContent)")
+
+    def clock(self) -> str:
+        return self.find("[data-clock]").text
+
+    def wait_saved(self) -> None:
+        wait_for(lambda: self.find("[data-saved]").text == "✓ Saved" and self.loaded(), "all to be saved")
+
+    def loaded(self) -> bool:
+        return bool(self.all(".card, .none, .transcribe, .check, .deliver"))
+
+    def script(self, code: str, *arguments: Any) -> Any:
+        return self.browser.execute_script(code, *arguments)
+
+    def wait_text(self, css: str, part: str) -> WebElement:
+        def said() -> WebElement | None:
+            # What is drawn anew between being found and being read is looked for again.
+            with contextlib.suppress(StaleElementReferenceException):
+                return next((e for e in self.all(css) if part in e.text), None)
+            return None
+
+        return wait_for(said, f"{css} to say {part!r}")

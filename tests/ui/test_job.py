@@ -1,0 +1,160 @@
+"""The whole job, from a film to what is delivered, with the pictures compared."""
+
+import base64
+import io
+from pathlib import Path
+
+import av
+import numpy as np
+from PIL import Image
+
+from tests.conftest import FILM
+from tests.server import Server, wait_for
+from tests.ui.page import Page
+
+DEMO = {"id": "the-fog-bell-at-quillan-point"}
+
+
+def test_a_dropped_film_is_recognised_captioned_checked_and_delivered(
+    page: Page, films, downloads: Path, server: Server
+) -> None:
+    page.open("/")
+    page.wait_text(".row", "The Fog Bell at Quillan Point")
+    page.find("input[type=file]").send_keys(str(films["short"]))
+    page.click("[data-recognise]")
+    page.find("[data-job=recognise][data-state=running]")
+    page.find("[data-word]")
+    page.click("[data-make-captions]")
+    page.find(".card")
+    project = next(p for p in server.get("/api/projects") if p["title"] == "short")
+    assert page.stored(project)
+    page.press("ARROW_DOWN", "ENTER")
+    page.find("textarea")
+    page.press("END")
+    page.type(" and on and on and on without an end in sight")
+    page.press("ESCAPE", "Alt+3")
+    page.wait_text(".told", "Long line")
+    page.press("ARROW_DOWN", "ENTER")
+    page.find(".card.current")
+    page.press("Ctrl+z", "Alt+4")
+    page.click("[data-format=srt]")
+    page.click("[data-format=webvtt]")
+    wait_for(lambda: (downloads / "short.en.vtt").exists(), "the WebVTT file")
+    wait_for(lambda: (downloads / "short.en.srt").exists(), "the SRT file")
+    first = page.stored(project)[0][2]
+    assert first in (downloads / "short.en.srt").read_text()
+    assert (downloads / "short.en.vtt").read_text().startswith("WEBVTT\n")
+    page.click("[data-burn]")
+    page.find("[data-job=burn][data-state=running]")
+    page.click("[data-download]")
+    burned = downloads / "short.captions.mp4"
+    wait_for(burned.exists, "the film")
+    with av.open(str(burned)) as film:
+        assert film.streams.video[0].codec_context.name == "h264"
+        assert film.streams.audio[0].codec_context.name == "aac"
+
+
+def test_recognition_is_called_off_and_asked_for_again(page: Page, server: Server) -> None:
+    project = page.new_project(FILM)
+    page.open_project(project, "transcribe")
+    page.click("[data-recognise]")
+    page.find("[data-word]")
+    page.click("[data-job=recognise] .acts button")
+    page.find("[data-job=recognise][data-state=cancelled]")
+    page.find("[data-word]").click()
+    wait_for(lambda: page.clock() > "00:00:00.100", "the playhead to go to the word")
+    page.wait_text("[data-job=recognise] .acts button", "Try again").click()
+    page.find("[data-job=recognise][data-state=running]")
+    server.http.delete(f"/api/projects/{project['id']}")
+
+
+def test_a_film_the_browser_cannot_play_is_worked_on_while_it_is_copied(page: Page, films) -> None:
+    project = page.new_project(films["old"])
+    page.open_project(project)
+    page.press("n")
+    page.find("textarea")
+    page.type("Written meanwhile")
+    page.press("ESCAPE")
+    wait_for(lambda: page.stored(project) == [(0, 2000, "Written meanwhile")], "the caption")
+    wait_for(lambda: page.script("return document.querySelector('video').readyState") >= 2, "the copy to play")
+
+
+def test_sound_alone_and_film_without_sound_say_so(page: Page, films) -> None:
+    page.open_project(page.new_project(films["sound"]))
+    page.wait_text(".cover", "Sound without picture")
+    page.press("SPACE")
+    wait_for(lambda: page.clock() > "00:00:00.300", "the sound to play")
+    page.press("k")
+    page.open_project(page.new_project(films["silent"]), "transcribe")
+    page.wait_text(".none", "no sound")
+    page.click(".none a")
+    page.wait_text(".silent", "no sound")
+    page.press("n")
+    page.find("textarea")
+
+
+def test_what_is_no_film_is_refused_in_words(page: Page, tmp_path: Path) -> None:
+    playlist = tmp_path / "films.mp4"
+    playlist.write_text(f"#EXTM3U\n#EXTINF:8,\nfile://{FILM}\n")
+    page.open("/")
+    page.find("input[type=file]").send_keys(str(playlist))
+    page.wait_text("[role=alert]", "films.mp4 was not taken in: no film or sound can be read")
+
+
+def test_a_cut_off_film_says_where_it_ends(page: Page, films, server: Server) -> None:
+    project = page.new_project(films["cut-off"])
+    server.wait_for_job(project["id"], "peaks", "done")
+    page.open_project(project)
+    page.wait_text(".early", "readable part of this film ends at")
+
+
+def test_a_client_s_spec_is_chosen_and_judged_by_at_once(page: Page, server: Server) -> None:
+    page.open_project(DEMO, "check")
+    page.wait_text(".rules", "5 findings")
+    page.click("[data-spec]")
+    page.wait_text(".v-list-item", "Ternholm Pictures").click()
+    page.wait_text(".clean", "Nothing breaks Ternholm Pictures")
+    server.http.patch(f"/api/projects/{DEMO['id']}", json={"spec_id": "streaming"})
+
+
+def test_what_is_seen_is_what_is_burned(page: Page, server: Server) -> None:
+    """The film and its overlay as they are on the screen, against the frame of the burned film."""
+    track = server.get(f"/api/projects/{DEMO['id']}")["tracks"][0]["id"]
+    job = server.post(f"/api/tracks/{track}/burn", json={"crf": 4})
+    captions = server.get(f"/api/tracks/{track}")["captions"][1:40:8]
+    page.open_project(DEMO)
+    page.card(1)
+    # As large as the film, so that its pixels and the preview's are the same ones.
+    page.script(
+        "document.querySelector('.frame').style.cssText ="
+        " 'position: fixed; left: 0; top: 0; width: 1280px; height: 720px; z-index: 99'"
+    )
+    wanted = {caption["in_ms"]: _preview(page, caption) for caption in captions}
+    server.wait_for_job(DEMO["id"], "burn", "done")
+    film = server.http.get(f"/api/jobs/{job['id']}/file").content
+    with av.open(io.BytesIO(film)) as burned, av.open(str(FILM)) as plain:
+        for drawn, bare in zip(burned.decode(video=0), plain.decode(video=0), strict=False):
+            preview = wanted.pop(round(drawn.time * 1000), None)
+            if preview is None:
+                continue
+            frame, under = (f.to_ndarray(format="rgb24").astype(float) for f in (drawn, bare))
+            rows, columns = np.nonzero(np.abs(frame - under).max(axis=2) > 40)
+            region = np.s_[rows.min() : rows.max() + 1, columns.min() : columns.max() + 1]
+            assert np.abs(frame[region] - under[region]).mean() > 8
+            assert np.abs(frame[region] - preview[region]).mean() < 3
+    assert wanted == {}
+
+
+def _preview(page: Page, caption: dict) -> np.ndarray:
+    """The film with its overlay on the first frame of a caption, as it is on the screen."""
+    page.press("Ctrl+k")
+    page.type("".join(span["text"] for span in caption["spans"]).replace("\n", " ")[:24])
+    page.find(f"#hit-{caption['id']}")
+    page.press("ENTER")
+    page.find(f"[data-overlay='{caption['in_ms']}']")
+    page.browser.execute_async_script(
+        "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(done))"
+    )
+    clip = {"x": 0, "y": 0, "width": 1280, "height": 720, "scale": 1}
+    picture = page.browser.execute_cdp_cmd("Page.captureScreenshot", {"clip": clip})["data"]
+    return np.asarray(Image.open(io.BytesIO(base64.b64decode(picture))).convert("RGB")).astype(float)
