@@ -41,15 +41,16 @@ def _sky() -> Image.Image:
 
 @cache
 def _fog() -> Image.Image:
-    image = Image.new("L", (WIDTH * 2, HEIGHT))
+    """Banks of fog twice as wide as the picture, whose ends meet without a seam."""
+    length = WIDTH * 2
+    image = Image.new("L", (length * 3, HEIGHT))
     draw = ImageDraw.Draw(image)
     for index in range(9):
-        x, y = index * 311 % (WIDTH * 2), 250 + index * 67 % 230
-        draw.ellipse([x - 360, y - 38, x + 360, y + 38], fill=90 + index * 9)
-        draw.ellipse(
-            [x - 360 - WIDTH * 2, y - 38, x + 360 - WIDTH * 2, y + 38], fill=90 + index * 9
-        )
-    return image.filter(ImageFilter.GaussianBlur(42))
+        x, y = index * 311 % length, 250 + index * 67 % 230
+        for turn in range(-1, 4):
+            at = x + turn * length
+            draw.ellipse([at - 360, y - 38, at + 360, y + 38], fill=90 + index * 9)
+    return image.filter(ImageFilter.GaussianBlur(42)).crop((length, 0, length * 2, HEIGHT))
 
 
 def _sea(draw: ImageDraw.ImageDraw, seconds: float) -> None:

@@ -121,6 +121,7 @@ def test_what_is_seen_is_what_is_burned(page: Page, server: Server) -> None:
     """The film and its overlay as they are on the screen, against the frame of the burned film."""
     track = server.get(f"/api/projects/{DEMO['id']}")["tracks"][0]["id"]
     job = server.post(f"/api/tracks/{track}/burn", json={"crf": 4})
+    server.wait_for_job(DEMO["id"], "burn", "done")
     captions = server.get(f"/api/tracks/{track}")["captions"][1:40:8]
     page.open_project(DEMO)
     page.card(1)
@@ -130,7 +131,6 @@ def test_what_is_seen_is_what_is_burned(page: Page, server: Server) -> None:
         " 'position: fixed; left: 0; top: 0; width: 1280px; height: 720px; z-index: 99'"
     )
     wanted = {caption["in_ms"]: _preview(page, caption) for caption in captions}
-    server.wait_for_job(DEMO["id"], "burn", "done")
     film = server.http.get(f"/api/jobs/{job['id']}/file").content
     with av.open(io.BytesIO(film)) as burned, av.open(str(FILM)) as plain:
         for drawn, bare in zip(burned.decode(video=0), plain.decode(video=0), strict=False):
@@ -152,9 +152,14 @@ def _preview(page: Page, caption: dict) -> np.ndarray:
     page.find(f"#hit-{caption['id']}")
     page.press("ENTER")
     page.find(f"[data-overlay='{caption['in_ms']}']")
-    page.browser.execute_async_script(
-        "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(done))"
-    )
     clip = {"x": 0, "y": 0, "width": 1280, "height": 720, "scale": 1}
-    picture = page.browser.execute_cdp_cmd("Page.captureScreenshot", {"clip": clip})["data"]
+    seen: list[str] = []
+
+    def still() -> bool:
+        # Film and overlay are drawn by different threads: the picture is taken when both are through.
+        seen.append(page.browser.execute_cdp_cmd("Page.captureScreenshot", {"clip": clip})["data"])
+        return len(seen) > 2 and seen[-1] == seen[-2] == seen[-3]
+
+    wait_for(still, "the picture to stand still")
+    picture = seen[-1]
     return np.asarray(Image.open(io.BytesIO(base64.b64decode(picture))).convert("RGB")).astype(float)

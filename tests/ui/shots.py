@@ -1,0 +1,74 @@
+"""Takes docs/screenshots/ anew, from the demo data: `make shots`."""
+
+import tempfile
+from pathlib import Path
+
+from tests.server import Server, wait_for
+from tests.ui.conftest import open_browser
+from tests.ui.page import Page
+
+SHOTS = Path(__file__).parents[2] / "docs" / "screenshots"
+DEMO = {"id": "the-fog-bell-at-quillan-point"}
+
+
+def take() -> None:
+    data = Path(tempfile.mkdtemp(prefix="dunlin-shots-"))
+    server = Server(data, "--demo")
+    browser = open_browser(data)
+    page = Page(browser, server)
+
+    def shot(name: str) -> None:
+        browser.save_screenshot(str(SHOTS / f"{name}.png"))
+
+    try:
+        server.wait_idle()
+        page.open("/")
+        page.wait_text(".row", "41 captions")
+        wait_for(lambda: page.script("return document.querySelector('video').readyState") >= 2, "the poster")
+        shot("projects")
+        page.open_project(DEMO)
+        page.press(*["ARROW_DOWN"] * 6)
+        _wait_drawn(page, 5)
+        shot("time")
+        page.press("ENTER")
+        page.find("textarea")
+        page.script("localStorage.setItem('dunlin.light', 'night')")
+        page.open_project(DEMO)
+        page.press(*["ARROW_DOWN"] * 19)
+        _wait_drawn(page, 18)
+        shot("time-night")
+        page.script("localStorage.setItem('dunlin.light', 'day')")
+        page.open_project(DEMO)
+        page.press("-", "-", "-", "ARROW_DOWN", "ARROW_DOWN", "ARROW_DOWN", "ARROW_DOWN")
+        _wait_drawn(page, 3)
+        shot("time-rows")
+        page.open_project(DEMO, "check")
+        page.press("ARROW_DOWN")
+        page.find(".place.on")
+        _wait_drawn(page, 5)
+        shot("check")
+        page.open_project(DEMO, "transcribe")
+        page.click("[data-recognise]")
+        server.wait_for_job(DEMO["id"], "recognise", "done")
+        page.wait_text("[data-make-captions]", "Make captions").is_enabled()
+        page.find("[data-word='24']").click()
+        page.find("[data-word].spoken")
+        shot("transcribe")
+        page.open_project(DEMO, "deliver")
+        page.click("[data-burn]")
+        wait_for(lambda: server.job(DEMO["id"], "burn")["progress"] > 0.3, "a third of the burn")
+        page.wait_text("[data-job=burn]", "left")
+        shot("deliver")
+    finally:
+        browser.quit()
+        server.stop()
+
+
+def _wait_drawn(page: Page, index: int) -> None:
+    track = page.server.get(f"/api/projects/{DEMO['id']}")["tracks"][0]["id"]
+    caption = page.server.get(f"/api/tracks/{track}")["captions"][index]
+    page.find(f"[data-overlay='{caption['in_ms']}']")
+
+
+if __name__ == "__main__":
+    take()
