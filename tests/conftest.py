@@ -77,7 +77,9 @@ def new_project(client: TestClient, films: dict[str, Path]) -> Callable[..., dic
 
     def make(film: str = "short", name: str | None = None) -> dict:
         data = films[film].read_bytes()
-        answer = client.post("/api/projects", params={"name": name or films[film].name}, content=data)
+        answer = client.post(
+            "/api/projects", params={"name": name or films[film].name}, content=data
+        )
         assert answer.status_code == 201, answer.text
         return answer.json()
 

@@ -34,7 +34,9 @@ class Server:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
         command = [sys.executable, "-m", "dunlin", "serve", "--port", str(self.port)]
-        self.process = subprocess.Popen([*command, "--data", str(data), *options], stdout=subprocess.PIPE)
+        self.process = subprocess.Popen(
+            [*command, "--data", str(data), *options], stdout=subprocess.PIPE
+        )
         self.url = f"http://127.0.0.1:{self.port}"
         self.http = httpx.Client(base_url=self.url, timeout=30)
         wait_for(self._answers, "the server")

@@ -16,11 +16,17 @@ RATES = [
 rates = st.sampled_from(RATES)
 
 # Letters of several scripts, a combining mark, an emoji made of three, marks, and no markup.
-words = st.lists(
-    st.sampled_from([*"abcXYZäñßЖя中ひعن'’.,?!-–…&1234567890 ", "e\N{COMBINING ACUTE ACCENT}", "👩‍🚀"]),
-    min_size=1,
-    max_size=12,
-).map("".join).filter(str.strip)
+words = (
+    st.lists(
+        st.sampled_from(
+            [*"abcXYZäñßЖя中ひعن'’.,?!-–…&1234567890 ", "e\N{COMBINING ACUTE ACCENT}", "👩‍🚀"]
+        ),
+        min_size=1,
+        max_size=12,
+    )
+    .map("".join)
+    .filter(str.strip)
+)
 lines = words.map(lambda text: " ".join(text.split()))
 texts = st.lists(lines, min_size=1, max_size=3).map("\n".join)
 

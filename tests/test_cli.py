@@ -74,7 +74,9 @@ def test_oddities_are_notes(tmp_path: Path) -> None:
         (["nothing"], "dunlin: No such command 'nothing'."),
     ],
 )  # fmt: skip
-def test_bad_input_gets_one_line_and_leaves_nothing(srt: Path, tmp_path: Path, arguments, line: str) -> None:
+def test_bad_input_gets_one_line_and_leaves_nothing(
+    srt: Path, tmp_path: Path, arguments, line: str
+) -> None:
     (tmp_path / "empty.srt").write_text("")
     before = sorted(tmp_path.iterdir())
     run = dunlin(*arguments, cwd=tmp_path)
@@ -84,8 +86,15 @@ def test_bad_input_gets_one_line_and_leaves_nothing(srt: Path, tmp_path: Path, a
 
 def test_lists_are_for_people_and_for_scripts() -> None:
     assert dunlin("specs").stdout.split() == ["streaming", "Streaming", "web-video", "Web", "video"]
-    assert [spec["id"] for spec in json.loads(dunlin("specs", "--json").stdout)] == ["streaming", "web-video"]
-    assert [f["name"] for f in json.loads(dunlin("formats", "--json").stdout)] == ["srt", "webvtt", "json"]
+    assert [spec["id"] for spec in json.loads(dunlin("specs", "--json").stdout)] == [
+        "streaming",
+        "web-video",
+    ]
+    assert [f["name"] for f in json.loads(dunlin("formats", "--json").stdout)] == [
+        "srt",
+        "webvtt",
+        "json",
+    ]
     assert json.loads(dunlin("styles", "--json").stdout)[0]["id"] == "house"
 
 

@@ -76,11 +76,12 @@ def serve(demo: bool, host: str, port: int, data: Path | None) -> None:
 
 @commands.command()
 @click.option("--data", type=click.Path(path_type=Path, file_okay=False))
-def worker(data: Path | None) -> None:
+@click.option("--tied", is_flag=True, hidden=True)
+def worker(data: Path | None, tied: bool) -> None:
     """Do the jobs that the page asks for."""
     from dunlin.serving import work
 
-    work(_settings(data))
+    work(_settings(data), tied=tied)
 
 
 @commands.command()

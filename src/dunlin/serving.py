@@ -1,6 +1,7 @@
 """The server and its worker as processes, and the demo project."""
 
 import logging
+import os
 import shutil
 import signal
 import subprocess
@@ -39,6 +40,8 @@ def serve(settings: Settings, *, host: str, port: int, demo: bool) -> None:
     services.engine.dispose()
     if host not in settings.allowed_hosts:
         settings = settings.model_copy(update={"allowed_hosts": (*settings.allowed_hosts, host)})
+    # uvicorn hands a signal on after it has shut down; the worker is to be ended before that ends us.
+    signal.signal(signal.SIGTERM, lambda number, frame: sys.exit(0))
     ending = threading.Event()
     keeper = threading.Thread(target=_keep_worker, args=(settings, ending))
     keeper.start()
@@ -57,9 +60,9 @@ def serve(settings: Settings, *, host: str, port: int, demo: bool) -> None:
 
 
 def _keep_worker(settings: Settings, ending: threading.Event) -> None:
-    command = [sys.executable, "-m", "dunlin", "worker", "--data", str(settings.data)]
+    command = [sys.executable, "-m", "dunlin", "worker", "--tied", "--data", str(settings.data)]
     while not ending.is_set():
-        process = subprocess.Popen(command, stdin=subprocess.DEVNULL)
+        process = subprocess.Popen(command, stdin=subprocess.PIPE)
         while process.poll() is None and not ending.wait(0.2):
             pass
         if process.poll() is None:
@@ -71,14 +74,25 @@ def _keep_worker(settings: Settings, ending: threading.Event) -> None:
                 process.wait()
 
 
-def work(settings: Settings) -> None:
-    """Does jobs until it is told to end."""
+def work(settings: Settings, *, tied: bool = False) -> None:
+    """Does jobs until it is told to end.
+
+    :param tied: end also when standard input is closed, as it is when the server that holds its
+        other end is killed
+    """
+    if tied:
+        threading.Thread(target=_end_with_input, daemon=True).start()
     logging.basicConfig(level=logging.WARNING, format="worker: %(message)s")
     engine = open_database(settings.data)
     migrate(engine)
     # A worker that waited for its jobs to end would keep the user waiting; they are taken up again.
     signal.signal(signal.SIGTERM, lambda number, frame: sys.exit(0))
     JobQueue(engine, settings).worker().run()
+
+
+def _end_with_input() -> None:
+    sys.stdin.buffer.read()
+    os._exit(0)
 
 
 def _load_demo(services: Services) -> None:

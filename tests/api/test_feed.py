@@ -14,7 +14,9 @@ from dunlin.store.projects import Film, Projects
 FACTS = {"frame_rate": {"numerator": 25, "denominator": 1}, "audio_streams": 1}
 
 
-def told_of(folder: Path, happen: Callable[[Projects, EditLog, Jobs], None], count: int) -> list[object]:
+def told_of(
+    folder: Path, happen: Callable[[Projects, EditLog, Jobs], None], count: int
+) -> list[object]:
     """What a listener hears of things that happen after it began to listen."""
     engine = open_database(folder)
     migrate(engine)

@@ -55,7 +55,9 @@ def test_words_come_while_they_are_heard_and_become_captions(server: Server, fil
     words = server.get(f"{address}/words")["words"]
     assert len(words) == job["result"]["words"] > 15
     track = project["tracks"][0]["id"]
-    made = server.post(f"/api/tracks/{track}/captions-from-words", json={"actor": "t", "gesture": "g"})
+    made = server.post(
+        f"/api/tracks/{track}/captions-from-words", json={"actor": "t", "gesture": "g"}
+    )
     captions = made["captions"]
     said = " ".join("".join(s["text"] for s in c["spans"]) for c in captions).split()
     assert said == [word["text"] for word in words]
@@ -73,7 +75,9 @@ def test_words_come_while_they_are_heard_and_become_captions(server: Server, fil
     assert min(abs(second["in_ms"] - start) for start in starts) <= 40
 
 
-def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(server: Server) -> None:
+def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(
+    server: Server,
+) -> None:
     project = server.upload(FILM)
     track = project["tracks"][0]["id"]
     server.post(f"/api/tracks/{track}/burn", json={"crf": 18})
@@ -107,7 +111,9 @@ def test_edits_and_jobs_are_told_to_everybody_who_listens(server: Server, films)
     ready = threading.Event()
 
     def listen() -> None:
-        with httpx.stream("GET", f"{server.url}/api/projects/{project['id']}/events", timeout=60) as stream:
+        with httpx.stream(
+            "GET", f"{server.url}/api/projects/{project['id']}/events", timeout=60
+        ) as stream:
             name = ""
             for line in stream.iter_lines():
                 if line.startswith("event: "):
@@ -131,5 +137,19 @@ def test_edits_and_jobs_are_told_to_everybody_who_listens(server: Server, films)
     listener.join(60)
     edits = [data for name, data in heard if name == "edit"]
     assert heard[0][0] == "ready"
-    assert (edits[0]["actor"], edits[0]["revision"], edits[0]["captions"][0]["id"]) == ("somebody", 1, "a")
+    assert (edits[0]["actor"], edits[0]["revision"], edits[0]["captions"][0]["id"]) == (
+        "somebody",
+        1,
+        "a",
+    )
     assert any(name == "job" and data["project_id"] == project["id"] for name, data in heard)
+
+
+@pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGKILL])
+def test_the_worker_ends_with_its_server(tmp_path: Path, how: signal.Signals) -> None:
+    server = Server(tmp_path / "data")
+    worker = wait_for(lambda: worker_of(server), "the worker")
+    os.kill(server.process.pid, how)
+    server.process.wait(20)
+    wait_for(lambda: not Path(f"/proc/{worker}").exists(), "the worker to end")
+    server.stop()

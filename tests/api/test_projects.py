@@ -16,7 +16,16 @@ def kept(settings: Settings) -> list[Path]:
 
 @pytest.mark.parametrize(
     "name",
-    ["../../x.mp4", "a\"b'c.mp4", "new\nline.mp4", "🎬.mp4", "..", "/etc/passwd", "C:\\films\\x.mp4", "<b>.mp4"],
+    [
+        "../../x.mp4",
+        "a\"b'c.mp4",
+        "new\nline.mp4",
+        "🎬.mp4",
+        "..",
+        "/etc/passwd",
+        "C:\\films\\x.mp4",
+        "<b>.mp4",
+    ],
 )
 def test_a_name_is_only_ever_a_label(client, films, data_settings, name: str) -> None:
     answer = upload(client, films["short"].read_bytes(), name)
@@ -25,7 +34,9 @@ def test_a_name_is_only_ever_a_label(client, films, data_settings, name: str) ->
     assert project["film"]["label"] == " ".join(name.split())
     assert project["title"]
     assert [path.name for path in kept(data_settings)] == [project["id"]]
-    assert sorted(path.name for path in (data_settings.films / project["id"]).iterdir()) == ["original"]
+    assert sorted(path.name for path in (data_settings.films / project["id"]).iterdir()) == [
+        "original"
+    ]
 
 
 @pytest.mark.parametrize("data", [b"", b"no film at all", b"RIFF\0\0\0\0AVI "])
@@ -38,7 +49,9 @@ def test_what_is_no_film_is_refused_and_nothing_stays(client, data_settings, dat
 
 
 @pytest.mark.parametrize("kind", ["hls", "concat", "dash", "sdp"])
-def test_a_playlist_that_calls_itself_a_film_opens_nothing(client, films, data_settings, kind) -> None:
+def test_a_playlist_that_calls_itself_a_film_opens_nothing(
+    client, films, data_settings, kind
+) -> None:
     target = films["short"]
     playlist = {
         "hls": f"#EXTM3U\n#EXT-X-TARGETDURATION:9\n#EXTINF:8,\nfile://{target}\n#EXT-X-ENDLIST\n",
@@ -67,7 +80,12 @@ def test_a_film_that_is_too_large_is_refused_and_nothing_stays(films, tmp_path) 
 def test_what_a_film_is_made_of_is_told(new_project) -> None:
     film = new_project("ntsc")["film"]
     assert film["frame_rate"] == {"numerator": 30000, "denominator": 1001}
-    assert (film["width"], film["height"], film["has_sound"], film["playable"]) == (1280, 720, True, True)
+    assert (film["width"], film["height"], film["has_sound"], film["playable"]) == (
+        1280,
+        720,
+        True,
+        True,
+    )
     rotated = new_project("rotated")["film"]
     assert (rotated["width"], rotated["height"]) == (720, 1280)
     silent = new_project("silent")["film"]
@@ -92,7 +110,8 @@ def test_a_film_without_sound_is_not_recognised(client, new_project) -> None:
     project = new_project("silent")
     assert project["jobs"] == []
     answer = client.post(
-        f"/api/projects/{project['id']}/recognise", json={"engine": "pocketsphinx", "language": "en"}
+        f"/api/projects/{project['id']}/recognise",
+        json={"engine": "pocketsphinx", "language": "en"},
     )
     assert answer.status_code == 422
     assert "no sound" in answer.json()["detail"]
@@ -100,7 +119,8 @@ def test_a_film_without_sound_is_not_recognised(client, new_project) -> None:
 
 def test_a_language_without_a_model_says_where_to_put_one(client, new_project) -> None:
     answer = client.post(
-        f"/api/projects/{new_project()['id']}/recognise", json={"engine": "pocketsphinx", "language": "fi"}
+        f"/api/projects/{new_project()['id']}/recognise",
+        json={"engine": "pocketsphinx", "language": "fi"},
     )
     assert answer.status_code == 422
     assert "models" in answer.json()["detail"]
@@ -117,7 +137,9 @@ def test_the_film_is_served_in_ranges(client, films, new_project) -> None:
 def test_a_project_is_changed_and_removed(client, new_project, data_settings) -> None:
     project = new_project()
     address = f"/api/projects/{project['id']}"
-    changed = client.patch(address, json={"title": "Bell", "spec_id": "web-video", "language": "de"}).json()
+    changed = client.patch(
+        address, json={"title": "Bell", "spec_id": "web-video", "language": "de"}
+    ).json()
     assert (changed["title"], changed["spec"]["id"]) == ("Bell", "web-video")
     assert changed["tracks"][0]["language"] == "de"
     assert client.patch(address, json={"spec_id": "none"}).status_code == 422

@@ -42,7 +42,8 @@ class Editor:
     def texts(self) -> list[tuple[int, int, str]]:
         track = self.client.get(f"/api/tracks/{self.track_id}").json()
         return [
-            (c["in_ms"], c["out_ms"], "".join(span["text"] for span in c["spans"])) for c in track["captions"]
+            (c["in_ms"], c["out_ms"], "".join(span["text"] for span in c["spans"]))
+            for c in track["captions"]
         ]
 
 
@@ -56,7 +57,9 @@ def test_an_edit_answers_with_what_it_touched_and_its_neighbours(editor: Editor)
         caption("a", 0, 1000, "one"), caption("b", 1080, 2000, "two"),
         caption("c", 2080, 3000, "three"), caption("d", 5000, 6000, "four"),
     )  # fmt: skip
-    answer = editor.edit({"kind": "retime-captions", "times": [{"caption": "b", "in_ms": 1040, "out_ms": 2500}]})
+    answer = editor.edit(
+        {"kind": "retime-captions", "times": [{"caption": "b", "in_ms": 1040, "out_ms": 2500}]}
+    )
     made = answer.json()
     assert [c["id"] for c in made["captions"]] == ["a", "b", "c"]
     assert made["touched"] == ["b"]
@@ -69,7 +72,10 @@ def test_a_deleted_caption_gives_its_neighbours_new_gaps(editor: Editor) -> None
     editor.insert(*(caption(i, n * 1000, n * 1000 + 900, i) for n, i in enumerate("abc")))
     made = editor.edit({"kind": "delete-captions", "captions": ["b"]}).json()
     assert made["removed"] == ["b"]
-    assert {c["id"]: c["measures"]["gap_after_ms"] for c in made["captions"]} == {"a": 1100, "c": None}
+    assert {c["id"]: c["measures"]["gap_after_ms"] for c in made["captions"]} == {
+        "a": 1100,
+        "c": None,
+    }
 
 
 def test_an_edit_from_an_old_state_goes_through_where_nothing_was_touched(editor: Editor) -> None:
@@ -106,7 +112,9 @@ def test_what_makes_no_sense_changes_nothing(editor: Editor) -> None:
     assert editor.texts() == [(0, 1000, "one")]
 
 
-def test_undo_and_redo_go_by_gestures_and_outlive_a_restart(editor: Editor, data_settings: Settings) -> None:
+def test_undo_and_redo_go_by_gestures_and_outlive_a_restart(
+    editor: Editor, data_settings: Settings
+) -> None:
     editor.insert(caption("a", 0, 1000, "one"))
     for text in ("one t", "one tw", "one two"):
         editor.edit({"kind": "rewrite-text", "caption": "a", "text": text}, "typing")
@@ -139,7 +147,14 @@ def test_a_split_without_words_goes_by_characters_and_leaves_the_gap(editor: Edi
     editor.insert(caption("a", 0, 4000, "aaaa bbbb"))
     answer = editor.client.post(
         f"/api/tracks/{editor.track_id}/split",
-        json={"base_revision": 1, "gesture": "s", "actor": "tab", "caption": "a", "new_id": "b", "offset": 4},
+        json={
+            "base_revision": 1,
+            "gesture": "s",
+            "actor": "tab",
+            "caption": "a",
+            "new_id": "b",
+            "offset": 4,
+        },
     )
     assert answer.status_code == 200
     assert editor.texts() == [(0, 1680, "aaaa"), (1760, 4000, "bbbb")]
@@ -154,7 +169,11 @@ def test_a_track_is_written_in_every_format(editor: Editor) -> None:
     vtt = editor.client.get(f"{address}/file", params={"format": "webvtt"})
     assert "Fish &amp; chips" in vtt.text
     assert editor.client.get(f"{address}/file", params={"format": "doc"}).status_code == 422
-    assert [f["name"] for f in editor.client.get(f"{address}/formats").json()] == ["srt", "webvtt", "json"]
+    assert [f["name"] for f in editor.client.get(f"{address}/formats").json()] == [
+        "srt",
+        "webvtt",
+        "json",
+    ]
 
 
 def test_captions_need_words(editor: Editor) -> None:

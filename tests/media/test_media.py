@@ -63,7 +63,10 @@ def test_peaks_of_a_long_sound_stay_in_bounded_memory(tmp_path: Path) -> None:
         "print(info.duration_ms, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024)"
     )
     run = subprocess.run(
-        [sys.executable, "-c", code, str(sound), str(tmp_path)], capture_output=True, text=True, check=True
+        [sys.executable, "-c", code, str(sound), str(tmp_path)],
+        capture_output=True,
+        text=True,
+        check=True,
     )
     duration_ms, megabytes = map(int, run.stdout.split())
     assert abs(duration_ms - 10_800_000) < 10
@@ -111,14 +114,24 @@ def test_a_burn_draws_on_exactly_the_caption_s_frames(tmp_path: Path, films) -> 
 
 
 def test_sound_alone_is_burned_over_a_plain_picture(tmp_path: Path, films) -> None:
-    burn(films["sound"], probe(films["sound"]), CAPTIONS, STYLES["house"], tmp_path / "b.mp4", crf=30)
+    burn(
+        films["sound"], probe(films["sound"]), CAPTIONS, STYLES["house"], tmp_path / "b.mp4", crf=30
+    )
     facts = probe(tmp_path / "b.mp4")
     assert (facts.width, facts.height, facts.audio_codec) == (1280, 720, "aac")
     assert frame(tmp_path / "b.mp4", 1.5).max() > 200
 
 
 def test_a_burn_can_be_scaled(tmp_path: Path, films) -> None:
-    burn(films["short"], probe(films["short"]), CAPTIONS, STYLES["house"], tmp_path / "b.mp4", crf=35, height=360)
+    burn(
+        films["short"],
+        probe(films["short"]),
+        CAPTIONS,
+        STYLES["house"],
+        tmp_path / "b.mp4",
+        crf=35,
+        height=360,
+    )
     facts = probe(tmp_path / "b.mp4")
     assert (facts.width, facts.height) == (640, 360)
 
@@ -126,7 +139,14 @@ def test_a_burn_can_be_scaled(tmp_path: Path, films) -> None:
 def test_a_burn_that_is_called_off_or_fails_leaves_nothing(tmp_path: Path, films) -> None:
     facts = probe(films["short"])
     with pytest.raises(Cancelled):
-        burn(films["short"], facts, CAPTIONS, STYLES["house"], tmp_path / "b.mp4", cancelled=lambda: True)
+        burn(
+            films["short"],
+            facts,
+            CAPTIONS,
+            STYLES["house"],
+            tmp_path / "b.mp4",
+            cancelled=lambda: True,
+        )
     broken = tmp_path / "broken.mp4"
     broken.write_bytes(b"no film")
     with pytest.raises(MediaError, match=re.compile("invalid", re.IGNORECASE)):

@@ -15,7 +15,10 @@ from dunlin.engines.whisper import Whisper
 from dunlin.media.sound import speech_blocks
 from tests.conftest import DEMO, FILM
 
-TRUTH = [Word(w["text"], w["start_ms"], w["end_ms"]) for w in json.loads((DEMO / "fog-bell.words.json").read_text())["words"]]
+TRUTH = [
+    Word(w["text"], w["start_ms"], w["end_ms"])
+    for w in json.loads((DEMO / "fog-bell.words.json").read_text())["words"]
+]
 
 
 def start_errors(words: list[Word]) -> np.ndarray:
@@ -39,7 +42,12 @@ def heard() -> list[Word]:
 
 def test_the_demo_film_is_heard_with_few_errors(heard: list[Word]) -> None:
     plain = jiwer.Compose(
-        [jiwer.ToLowerCase(), jiwer.RemovePunctuation(), jiwer.Strip(), jiwer.ReduceToListOfListOfWords()]
+        [
+            jiwer.ToLowerCase(),
+            jiwer.RemovePunctuation(),
+            jiwer.Strip(),
+            jiwer.ReduceToListOfListOfWords(),
+        ]
     )
     said, understood = (" ".join(w.text for w in words) for words in (TRUTH, heard))
     rate = jiwer.wer(said, understood, reference_transform=plain, hypothesis_transform=plain)

@@ -57,7 +57,9 @@ def browser(downloads: Path) -> Iterator[webdriver.Chrome]:
 
 
 @pytest.fixture
-def page(request: pytest.FixtureRequest, browser: webdriver.Chrome, server: Server) -> Iterator[Page]:
+def page(
+    request: pytest.FixtureRequest, browser: webdriver.Chrome, server: Server
+) -> Iterator[Page]:
     """The browser's one window; on a failure its picture is kept."""
     browser.get(f"{server.url}/dunlin.svg")
     browser.execute_script("localStorage.clear()")

@@ -39,7 +39,9 @@ class Page:
         self.open(f"/project/{project['id']}/{stage}")
         self.wait_saved()
 
-    def new_project(self, film: Any, captions: list[dict[str, Any]] | None = None) -> dict[str, Any]:
+    def new_project(
+        self, film: Any, captions: list[dict[str, Any]] | None = None
+    ) -> dict[str, Any]:
         """A project made through the API, so that each test has its own."""
         project = self.server.upload(film)
         if captions:
@@ -54,7 +56,8 @@ class Page:
         """The captions that the server has."""
         track = self.server.get(f"/api/tracks/{project['tracks'][0]['id']}")
         return [
-            (c["in_ms"], c["out_ms"], "".join(span["text"] for span in c["spans"])) for c in track["captions"]
+            (c["in_ms"], c["out_ms"], "".join(span["text"] for span in c["spans"]))
+            for c in track["captions"]
         ]
 
     def find(self, css: str) -> WebElement:
@@ -99,13 +102,17 @@ class Page:
         return cards[0].get_attribute("data-caption") if cards else None
 
     def notes(self) -> list[str]:
-        return self.script("return [...document.querySelectorAll('[data-finding] b')].map((b) => b.textContent)")
+        return self.script(
+            "return [...document.querySelectorAll('[data-finding] b')].map((b) => b.textContent)"
+        )
 
     def clock(self) -> str:
         return self.find("[data-clock]").text
 
     def wait_saved(self) -> None:
-        wait_for(lambda: self.find("[data-saved]").text == "✓ Saved" and self.loaded(), "all to be saved")
+        wait_for(
+            lambda: self.find("[data-saved]").text == "✓ Saved" and self.loaded(), "all to be saved"
+        )
 
     def loaded(self) -> bool:
         return bool(self.all(".card, .none, .transcribe, .check, .deliver"))

@@ -24,7 +24,10 @@ def take() -> None:
         server.wait_idle()
         page.open("/")
         page.wait_text(".row", "41 captions")
-        wait_for(lambda: page.script("return document.querySelector('video').readyState") >= 2, "the poster")
+        wait_for(
+            lambda: page.script("return document.querySelector('video').readyState") >= 2,
+            "the poster",
+        )
         shot("projects")
         page.open_project(DEMO)
         page.press(*["ARROW_DOWN"] * 6)

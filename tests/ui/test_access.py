@@ -56,5 +56,7 @@ def test_the_page_logs_no_errors(page: Page) -> None:
     for address, ready in VIEWS.values():
         page.open(address)
         page.find(ready)
-    severe = [entry["message"] for entry in page.browser.get_log("browser") if entry["level"] == "SEVERE"]
+    severe = [
+        entry["message"] for entry in page.browser.get_log("browser") if entry["level"] == "SEVERE"
+    ]
     assert severe == []

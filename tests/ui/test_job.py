@@ -76,7 +76,10 @@ def test_a_film_the_browser_cannot_play_is_worked_on_while_it_is_copied(page: Pa
     page.type("Written meanwhile")
     page.press("ESCAPE")
     wait_for(lambda: page.stored(project) == [(0, 2000, "Written meanwhile")], "the caption")
-    wait_for(lambda: page.script("return document.querySelector('video').readyState") >= 2, "the copy to play")
+    wait_for(
+        lambda: page.script("return document.querySelector('video').readyState") >= 2,
+        "the copy to play",
+    )
 
 
 def test_sound_alone_and_film_without_sound_say_so(page: Page, films) -> None:
@@ -162,4 +165,6 @@ def _preview(page: Page, caption: dict) -> np.ndarray:
 
     wait_for(still, "the picture to stand still")
     picture = seen[-1]
-    return np.asarray(Image.open(io.BytesIO(base64.b64decode(picture))).convert("RGB")).astype(float)
+    return np.asarray(Image.open(io.BytesIO(base64.b64decode(picture))).convert("RGB")).astype(
+        float
+    )

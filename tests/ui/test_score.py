@@ -25,7 +25,9 @@ def times(page: Page, project) -> list[tuple[int, int]]:
 
 
 def wait_times(page: Page, project, index: int, expected: tuple[int, int]) -> None:
-    wait_for(lambda: times(page, project)[index] == expected, f"{expected}, not {times(page, project)}")
+    wait_for(
+        lambda: times(page, project)[index] == expected, f"{expected}, not {times(page, project)}"
+    )
 
 
 def test_the_transport_plays_steps_and_shuttles(page: Page, project) -> None:
@@ -35,10 +37,14 @@ def test_the_transport_plays_steps_and_shuttles(page: Page, project) -> None:
     page.press("SPACE")
     wait_for(lambda: page.clock() > "00:00:00.500", "the film to play")
     page.press("l", "l")
-    wait_for(lambda: page.script("return document.querySelector('video').playbackRate") == 1.5, "1.5×")
+    wait_for(
+        lambda: page.script("return document.querySelector('video').playbackRate") == 1.5, "1.5×"
+    )
     assert page.script("return document.querySelector('video').preservesPitch")
     page.press("k")
-    wait_for(lambda: page.script("return document.querySelector('video').paused"), "the film to stop")
+    wait_for(
+        lambda: page.script("return document.querySelector('video').paused"), "the film to stop"
+    )
     stopped = page.clock()
     assert int(stopped[-3:]) % 40 == 0
     page.press("j")
@@ -49,9 +55,16 @@ def test_the_transport_plays_steps_and_shuttles(page: Page, project) -> None:
 
 def test_the_page_follows_the_playhead_until_it_is_scrolled(page: Page, project) -> None:
     page.press("+", "+", "+", "SPACE")
-    wait_for(lambda: page.script("return document.querySelector('.page').scrollTop") > 60, "the page to follow")
-    page.script("document.querySelector('.page').dispatchEvent(new WheelEvent('wheel', {deltaY: 5, bubbles: true}))")
-    held = page.script("const p = document.querySelector('.page'); p.scrollTop = 10; return p.scrollTop")
+    wait_for(
+        lambda: page.script("return document.querySelector('.page').scrollTop") > 60,
+        "the page to follow",
+    )
+    page.script(
+        "document.querySelector('.page').dispatchEvent(new WheelEvent('wheel', {deltaY: 5, bubbles: true}))"
+    )
+    held = page.script(
+        "const p = document.querySelector('.page'); p.scrollTop = 10; return p.scrollTop"
+    )
     before = page.clock()
     wait_for(lambda: page.clock() > before, "the film to go on")
     assert page.script("return document.querySelector('.page').scrollTop") == held
@@ -126,7 +139,10 @@ def test_text_is_judged_while_it_is_typed(page: Page, project) -> None:
     page.wait_saved()
     assert page.stored(project)[0][2] == "Short and then so very much longer than any line may be"
     page.press("Ctrl+z")
-    wait_for(lambda: page.stored(project)[0][2].startswith("Caption 1"), "one undo to take the typing back")
+    wait_for(
+        lambda: page.stored(project)[0][2].startswith("Caption 1"),
+        "one undo to take the typing back",
+    )
 
 
 def test_letters_typed_in_text_time_nothing(page: Page, project) -> None:

@@ -31,11 +31,15 @@ next()
 @pytest.fixture(scope="session")
 def long_sound(tmp_path_factory: pytest.TempPathFactory):
     sound = tmp_path_factory.mktemp("long") / "long.m4a"
-    ffmpeg("-f", "lavfi", "-i", "anoisesrc=r=16000:a=0.1:d=2401,tremolo=f=1", "-b:a", "24k", str(sound))
+    ffmpeg(
+        "-f", "lavfi", "-i", "anoisesrc=r=16000:a=0.1:d=2401,tremolo=f=1", "-b:a", "24k", str(sound)
+    )
     return sound
 
 
-def test_two_thousand_captions_scroll_and_play_without_a_long_task(page: Page, long_sound, server) -> None:
+def test_two_thousand_captions_scroll_and_play_without_a_long_task(
+    page: Page, long_sound, server
+) -> None:
     project = page.new_project(long_sound, captions_every(1200, COUNT, 1000))
     server.wait_idle()
     page.open_project(project)
@@ -47,4 +51,7 @@ def test_two_thousand_captions_scroll_and_play_without_a_long_task(page: Page, l
     page.press("HOME", "SPACE")
     wait_for(lambda: page.clock() > "00:00:05.000", "five seconds of play")
     page.press("k")
-    assert page.script("return window.longTasks.filter((ms) => ms > arguments[0])", LONGEST_TASK_MS) == []
+    assert (
+        page.script("return window.longTasks.filter((ms) => ms > arguments[0])", LONGEST_TASK_MS)
+        == []
+    )

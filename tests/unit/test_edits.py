@@ -44,9 +44,7 @@ def operations(draw: st.DrawFn, track: Track) -> Operation:
         ),
         st.builds(InsertCaptions, st.lists(fresh, max_size=2).map(tuple)),
         st.builds(DeleteCaptions, st.lists(some, max_size=3).map(tuple)),
-        st.builds(
-            SplitCaption, some, st.integers(0, 12), time, st.just("n3"), st.integers(0, 100)
-        ),
+        st.builds(SplitCaption, some, st.integers(0, 12), time, st.just("n3"), st.integers(0, 100)),
         st.builds(MergeCaptions, st.lists(some, max_size=3).map(tuple)),
         st.builds(
             ReplaceCaptions,
@@ -113,7 +111,9 @@ def test_a_split_trims_the_break_and_leaves_the_gap() -> None:
 
 
 def test_a_merge_joins_the_lines_of_neighbours() -> None:
-    track = Track.of([Caption("a", 0, 1000, spans_of("one")), Caption("b", 1200, 2000, spans_of("two"))])
+    track = Track.of(
+        [Caption("a", 0, 1000, spans_of("one")), Caption("b", 1200, 2000, spans_of("two"))]
+    )
     done = apply(track, MergeCaptions(("b", "a"))).track
     assert [(c.id, c.in_ms, c.out_ms, c.text) for c in done] == [("a", 0, 2000, "one\ntwo")]
 
@@ -134,6 +134,8 @@ def test_a_merge_joins_the_lines_of_neighbours() -> None:
     ],
 )
 def test_what_makes_no_sense_is_refused(operation: Operation) -> None:
-    track = Track.of(Caption(i, n * 1000, n * 1000 + 900, spans_of("two words")) for n, i in enumerate("abc"))
+    track = Track.of(
+        Caption(i, n * 1000, n * 1000 + 900, spans_of("two words")) for n, i in enumerate("abc")
+    )
     with pytest.raises(Conflict):
         apply(track, operation)

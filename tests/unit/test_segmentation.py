@@ -22,7 +22,9 @@ RATE = FrameRate(25)
 SPECS = shipped_specs()
 
 
-def spoken(text: str, start_ms: int = 1000, ms_a_character: int = 75, pause_ms: int = 30) -> list[Word]:
+def spoken(
+    text: str, start_ms: int = 1000, ms_a_character: int = 75, pause_ms: int = 30
+) -> list[Word]:
     """Words spoken one after the other; `|` is a second without speech."""
     words, at = [], start_ms
     for token in text.split():
@@ -55,7 +57,10 @@ def test_lines_break_where_a_reader_would(text: str, lines: list[str]) -> None:
     assert break_lines(text.split(), 42, 2) == lines
 
 
-@given(st.lists(st.text("abcdefgh,.", min_size=1, max_size=14), min_size=1, max_size=24), st.integers(16, 50))
+@given(
+    st.lists(st.text("abcdefgh,.", min_size=1, max_size=14), min_size=1, max_size=24),
+    st.integers(16, 50),
+)
 def test_lines_keep_every_word_and_the_width(words: list[str], width: int) -> None:
     lines = break_lines(words, width, 30)
     assert " ".join(lines).split() == words
@@ -95,7 +100,9 @@ words_lists = st.lists(
 
 @settings(max_examples=60)
 @given(words_lists, st.sampled_from(sorted(SPECS)), rates)
-def test_every_word_stays_in_order_and_nothing_overlaps(drawn, spec_id: str, rate: FrameRate) -> None:
+def test_every_word_stays_in_order_and_nothing_overlaps(
+    drawn, spec_id: str, rate: FrameRate
+) -> None:
     words, at = [], 500
     for text, length, pause in drawn:
         words.append(Word(text, at, at + length))
@@ -114,13 +121,16 @@ def test_every_word_stays_in_order_and_nothing_overlaps(drawn, spec_id: str, rat
 def test_no_limit_is_broken_where_words_are_slow_enough(data: st.DataObject) -> None:
     """Slow speech with pauses always has a legal cut: a caption a word."""
     words, at = [], 500
-    for text in data.draw(st.lists(st.text("abcdefgh", min_size=1, max_size=12), min_size=1, max_size=25)):
+    for text in data.draw(
+        st.lists(st.text("abcdefgh", min_size=1, max_size=12), min_size=1, max_size=25)
+    ):
         words.append(Word(text, at, at + 700))
         at += 1100
     spec = SPECS["streaming"]
     cuts = segmented(words, spec, RATE)
     track = Track.of(
-        Caption(f"{n:03}", cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines))) for n, cut in enumerate(cuts)
+        Caption(f"{n:03}", cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines)))
+        for n, cut in enumerate(cuts)
     )
     assert list(findings(track, spec, RATE)) == []
 
@@ -131,7 +141,8 @@ def test_the_demo_film_is_cut_within_the_spec_and_never_inside_a_name_or_after_a
     for spec in SPECS.values():
         cuts = segmented(words, spec, RATE)
         track = Track.of(
-            Caption(f"{n:03}", c.in_ms, c.out_ms, spans_of("\n".join(c.lines))) for n, c in enumerate(cuts)
+            Caption(f"{n:03}", c.in_ms, c.out_ms, spans_of("\n".join(c.lines)))
+            for n, c in enumerate(cuts)
         )
         assert list(findings(track, spec, RATE)) == []
         rows = [line.split() for cut in cuts for line in cut.lines]

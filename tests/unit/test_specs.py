@@ -3,17 +3,27 @@ import json
 import pytest
 
 from dunlin.core.captions import Caption, Track, spans_of
-from dunlin.core.specs import Spec, SpecError, findings, measures, read_spec, shipped_specs, write_spec
+from dunlin.core.specs import (
+    Spec,
+    SpecError,
+    findings,
+    measures,
+    read_spec,
+    shipped_specs,
+    write_spec,
+)
 from dunlin.core.text.measure import characters, longest_line
 from dunlin.core.timecode import FrameRate, start_of_frame
 
 RATE = FrameRate(24000, 1001)
+PAL = FrameRate(25)
 STREAMING = shipped_specs()["streaming"]
 
 
-def found(*captions: tuple[int, int, str], spec: Spec = STREAMING, rate: FrameRate = FrameRate(25)):
+def found(*captions: tuple[int, int, str], spec: Spec = STREAMING, rate: FrameRate = PAL):
     track = Track.of(
-        Caption(f"c{n}", in_ms, out_ms, spans_of(text)) for n, (in_ms, out_ms, text) in enumerate(captions)
+        Caption(f"c{n}", in_ms, out_ms, spans_of(text))
+        for n, (in_ms, out_ms, text) in enumerate(captions)
     )
     return [(f.rule, f.caption, f.measured, f.limit) for f in findings(track, spec, rate)]
 
@@ -24,12 +34,22 @@ def test_the_shipped_limits_are_those_that_were_agreed() -> None:
     assert (STREAMING.least_duration_ms, STREAMING.greatest_duration_ms) == (833, 7000)
     assert STREAMING.least_gap_frames == 2
     assert (web.characters_per_line, web.lines, web.reading_speed) == (42, 2, 20)
-    assert (web.least_duration_ms, web.greatest_duration_ms, web.least_gap_frames) == (1000, 7000, 0)
+    assert (web.least_duration_ms, web.greatest_duration_ms, web.least_gap_frames) == (
+        1000,
+        7000,
+        0,
+    )
 
 
 @pytest.mark.parametrize(
     ("text", "count"),
-    [("", 0), ("two lines\nhere", 13), ("e\N{COMBINING ACUTE ACCENT}te", 3), ("👩‍🚀!", 2), ("नमस्ते", 3)],
+    [
+        ("", 0),
+        ("two lines\nhere", 13),
+        ("e\N{COMBINING ACUTE ACCENT}te", 3),
+        ("👩‍🚀!", 2),
+        ("नमस्ते", 3),
+    ],
 )
 def test_characters_are_what_a_reader_sees(text: str, count: int) -> None:
     assert characters(text) == count

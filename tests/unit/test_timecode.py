@@ -37,9 +37,7 @@ def test_the_first_frame_from_a_time_starts_at_or_after_it(ms: int, rate: FrameR
 @given(times, rates)
 def test_snapping_goes_to_the_nearest_frame_and_stays_there(ms: int, rate: FrameRate) -> None:
     snapped = snap(ms, rate)
-    nearest = min(
-        abs(start_of_frame(frame_at(ms, rate) + step, rate) - ms) for step in (0, 1)
-    )
+    nearest = min(abs(start_of_frame(frame_at(ms, rate) + step, rate) - ms) for step in (0, 1))
     assert abs(snapped - ms) == nearest
     assert snap(snapped, rate) == snapped
 

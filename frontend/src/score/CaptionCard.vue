@@ -112,8 +112,8 @@ function left(event: FocusEvent) {
       marginLeft: `${lane * 34}px`,
     }"
     :data-number="number"
-    :aria-selected="chosen"
-    role="option"
+    :aria-current="current ? 'true' : undefined"
+    role="listitem"
     :data-caption="caption.id"
     @pointerdown="pressed"
     @dblclick="selection.write(caption.id)"

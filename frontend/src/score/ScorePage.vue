@@ -218,8 +218,7 @@ defineExpose({ zoom, scale })
         />
         <div
           class="cards"
-          role="listbox"
-          aria-multiselectable="true"
+          role="list"
           :aria-label="t('score.captions')"
           :style="{ left: `${soundWidth + 14}px`, right: notesWide ? '186px' : '34px' }"
           @pointerdown="pressedEmpty"

@@ -1,8 +1,8 @@
 """A film's sound, decoded block by block."""
 
 from collections.abc import Iterator
+from io import FileIO
 from pathlib import Path
-from typing import IO
 
 import numpy as np
 import numpy.typing as npt
@@ -29,10 +29,10 @@ def speech_blocks(
             yield np.frombuffer(block[: len(block) // 2 * 2], np.int16)
 
 
-def read_fully(stream: IO[bytes], size: int) -> bytes:
-    """A pipe gives what is there; blocks must be whole."""
-    parts, missing = [], size
-    while missing and (part := stream.read(missing)):
-        parts.append(part)
-        missing -= len(part)
-    return b"".join(parts)
+def read_fully(stream: FileIO, size: int) -> memoryview:
+    """The next `size` bytes of a pipe, which gives what is there, or what is left of them."""
+    block = memoryview(bytearray(size))
+    filled = 0
+    while filled < size and (count := stream.readinto(block[filled:])):
+        filled += count
+    return block[:filled]

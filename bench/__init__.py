@@ -1,0 +1,1 @@
+"""What docs/performance.md says, measured: `make bench`."""
