@@ -14,7 +14,7 @@ from tests.ui.page import Page
 FAILURES = Path(__file__).parent / "failures"
 FLAGS = (
     "--headless=new", "--no-sandbox", "--disable-gpu-sandbox", "--enable-unsafe-swiftshader",
-    "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-dev-shm-usage", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--lang=en-GB",
     "--autoplay-policy=no-user-gesture-required", "--force-device-scale-factor=1",
 )  # fmt: skip
@@ -49,7 +49,7 @@ def downloads(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return tmp_path_factory.mktemp("downloads")
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="module")
 def browser(downloads: Path) -> Iterator[webdriver.Chrome]:
     browser = open_browser(downloads)
     yield browser
