@@ -60,9 +60,13 @@ class Server:
         return self.post("/api/projects", params={"name": film.name}, content=film.read_bytes())
 
     def job(self, project_id: str, kind: str) -> Any:
-        """The newest job of a kind."""
-        jobs = self.get(f"/api/projects/{project_id}")["jobs"]
-        return next(job for job in jobs if job["kind"] == kind)
+        """The newest job of a kind, as soon as there is one."""
+
+        def newest() -> Any:
+            jobs = self.get(f"/api/projects/{project_id}")["jobs"]
+            return next((job for job in jobs if job["kind"] == kind), None)
+
+        return wait_for(newest, f"a job {kind}")
 
     def wait_for_job(self, project_id: str, kind: str, *states: str) -> Any:
         def reached() -> Any:

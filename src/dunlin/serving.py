@@ -86,7 +86,7 @@ def work(settings: Settings, *, tied: bool = False) -> None:
     engine = open_database(settings.data)
     migrate(engine)
     # A worker that waited for its jobs to end would keep the user waiting; they are taken up again.
-    signal.signal(signal.SIGTERM, lambda number, frame: sys.exit(0))
+    signal.signal(signal.SIGTERM, lambda number, frame: os._exit(0))
     JobQueue(engine, settings).worker().run()
 
 

@@ -76,7 +76,7 @@ def test_words_come_while_they_are_heard_and_become_captions(server: Server, fil
 
 
 def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(
-    server: Server,
+    server: Server, tmp_path: Path
 ) -> None:
     project = server.upload(FILM)
     track = project["tracks"][0]["id"]
@@ -89,6 +89,7 @@ def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(
     os.kill(worker_of(server), signal.SIGKILL)
     failed = server.wait_for_job(project["id"], "burn", "failed")
     assert "stopped 2 times" in failed["error"]
+    assert list((tmp_path / "data" / "results").iterdir()) == []
     server.post(f"/api/jobs/{failed['id']}/retry")
     server.wait_for_job(project["id"], "burn", "running")
     server.post(f"/api/jobs/{failed['id']}/cancel")

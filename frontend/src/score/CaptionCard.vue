@@ -144,7 +144,7 @@ function left(event: FocusEvent) {
     <template v-else>
       <i class="reading" :class="readingKind" :style="{ height: `${Math.min(reading, 3) * 100}%` }" />
       <template v-if="current">
-        <span class="edge in time">{{ t('score.in') }} {{ shortClock(caption.in_ms) }}</span>
+        <span class="edge in time" :class="{ inside: box.top < 24 }">{{ t('score.in') }} {{ shortClock(caption.in_ms) }}</span>
         <span class="edge out time">{{ t('score.out') }} {{ shortClock(caption.out_ms) }}</span>
       </template>
       <b class="grip top" data-grip="in" @pointerdown.stop="emit('drag', $event, caption.id, 'in')" />
@@ -280,7 +280,10 @@ textarea.text {
   pointer-events: none;
 }
 .edge.in {
-  top: -10px;
+  top: -20px;
+}
+.edge.in.inside {
+  top: 4px;
 }
 .edge.out {
   bottom: -10px;
@@ -333,6 +336,10 @@ textarea.text {
   overflow: hidden;
   text-overflow: ellipsis;
   flex: 1;
+}
+.card.rows.current .text,
+.card.rows:hover .text {
+  overflow: hidden;
 }
 .rows textarea.text {
   min-height: 0;

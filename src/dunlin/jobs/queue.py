@@ -131,12 +131,22 @@ class JobQueue:
             if job.cancel_asked:
                 self._jobs.end(job.id, "cancelled")
             elif job.attempts >= _MOST_ATTEMPTS:
+                self._remove_drafts(job)
                 self._jobs.end(
                     job.id, "failed", error=f"its worker stopped {job.attempts} times while it ran"
                 )
             elif self._jobs.change(job.id, only_in=("running",), state="waiting", started_ms=None):
                 _log.warning("job %s (%s) is taken up again", job.id, job.kind)
                 self._task(job.id)
+
+    def _remove_drafts(self, job: Job) -> None:
+        """What a killed worker had half written."""
+        drafts = [
+            *self._settings.results.glob(f".{job.id}*.part"),
+            *(self._settings.films / job.project_id).glob(".*.part"),
+        ]
+        for draft in drafts:
+            draft.unlink(missing_ok=True)
 
     def _take_up_lost(self) -> None:
         """Queues waiting jobs that no queue holds: their asker was killed before it could."""

@@ -1,7 +1,10 @@
 """Runs the ffmpeg that ships with Dunlin: on files only, with progress, and stoppable."""
 
+import ctypes
 import fcntl
+import signal
 import subprocess
+import sys
 import threading
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
@@ -44,6 +47,17 @@ class Cancelled(Exception):
     """The work was called off while it ran."""
 
 
+# Looked up here, since little may be done between fork and exec.
+_C = ctypes.CDLL(None) if sys.platform == "linux" else None
+_PR_SET_PDEATHSIG = 1
+
+
+def _end_with_parent() -> None:
+    """Where the system can, ends ffmpeg when its worker is killed: nobody would wait for it."""
+    if _C is not None:
+        _C.prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
+
+
 @cache
 def _executable() -> str:
     return str(imageio_ffmpeg.get_ffmpeg_exe())
@@ -72,6 +86,7 @@ def reading(arguments: Sequence[str]) -> Iterator[FileIO]:
         stdout=subprocess.PIPE,
         stderr=subprocess.DEVNULL,
         bufsize=0,
+        preexec_fn=_end_with_parent,
     )
     assert process.stdout is not None
     # Where a pipe can be made larger, ffmpeg and its reader wait for each other less.
@@ -115,6 +130,7 @@ def run_with_progress(
         text=True,
         errors="replace",
         cwd=folder,
+        preexec_fn=_end_with_parent,
     )
     assert process.stdout is not None
     assert process.stderr is not None
