@@ -61,9 +61,9 @@ def peaks_memory(folder: Path) -> tuple[float, float]:
     sound = folder / "three-hours.m4a"
     ffmpeg("-stream_loop", "84", "-i", str(FILM), "-vn", "-c", "copy", str(sound))
     code = (
-        "import resource, sys; from pathlib import Path; from dunlin.media.peaks import write_peaks\n"
+        "import sys; from pathlib import Path; from dunlin.media.peaks import write_peaks\n"
         "write_peaks(Path(sys.argv[1]), Path(sys.argv[2]), 1)\n"
-        "print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)"
+        "print(Path('/proc/self/status').read_text().split('VmHWM:')[1].split()[0])"
     )
     start = time.perf_counter()
     command = [sys.executable, "-c", code, str(sound), str(folder)]

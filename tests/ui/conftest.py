@@ -60,7 +60,14 @@ def browser(downloads: Path) -> Iterator[webdriver.Chrome]:
 def page(
     request: pytest.FixtureRequest, browser: webdriver.Chrome, server: Server
 ) -> Iterator[Page]:
-    """The browser's one window; on a failure its picture is kept."""
+    """A tab of the test's own; on a failure its picture is kept."""
+    before = browser.current_window_handle
+    browser.switch_to.new_window("tab")
+    tab = browser.current_window_handle
+    browser.switch_to.window(before)
+    browser.close()
+    browser.switch_to.window(tab)
+    resize(browser, 1280, 800)
     browser.get(f"{server.url}/dunlin.svg")
     browser.execute_script("localStorage.clear()")
     page = Page(browser, server)

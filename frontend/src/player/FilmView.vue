@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
@@ -45,6 +46,11 @@ onMounted(() => {
 watch(video, (element) => {
   player.attach(element)
   followFrames()
+})
+
+// A page that is left gives its renderer's memory back at once.
+useEventListener(window, 'pagehide', (event) => {
+  if (!event.persisted) overlay?.destroy()
 })
 
 onBeforeUnmount(() => {
