@@ -91,7 +91,9 @@ def work(settings: Settings, *, tied: bool = False) -> None:
 
 
 def _end_with_input() -> None:
-    sys.stdin.buffer.read()
+    # Read without a buffer: its lock would be missed when the process ends otherwise.
+    while os.read(0, 4096):
+        pass
     os._exit(0)
 
 
