@@ -1,5 +1,6 @@
 """The page in the words of its users."""
 
+import base64
 import contextlib
 from typing import Any
 
@@ -116,6 +117,20 @@ class Page:
 
     def loaded(self) -> bool:
         return bool(self.all(".card, .none, .transcribe, .check, .deliver"))
+
+    def still_picture(self, width: int, height: int) -> bytes:
+        """A PNG of the window's upper left, taken when film and overlay, drawn apart, stand still."""
+        clip = {"x": 0, "y": 0, "width": width, "height": height, "scale": 1}
+        seen: list[str] = []
+
+        def still() -> bool:
+            seen.append(
+                self.browser.execute_cdp_cmd("Page.captureScreenshot", {"clip": clip})["data"]
+            )
+            return len(seen) > 2 and seen[-1] == seen[-2] == seen[-3]
+
+        wait_for(still, "the picture to stand still")
+        return base64.b64decode(seen[-1])
 
     def script(self, code: str, *arguments: Any) -> Any:
         return self.browser.execute_script(code, *arguments)

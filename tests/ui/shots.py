@@ -18,7 +18,7 @@ def take() -> None:
     page = Page(browser, server)
 
     def shot(name: str) -> None:
-        browser.save_screenshot(str(SHOTS / f"{name}.png"))
+        (SHOTS / f"{name}.png").write_bytes(page.still_picture(1280, 800))
 
     try:
         server.wait_idle()
@@ -59,8 +59,8 @@ def take() -> None:
         shot("transcribe")
         page.open_project(DEMO, "deliver")
         page.click("[data-burn]")
-        wait_for(lambda: server.job(DEMO["id"], "burn")["progress"] > 0.3, "a third of the burn")
-        page.wait_text("[data-job=burn]", "left")
+        server.wait_for_job(DEMO["id"], "burn", "done")
+        page.find("[data-download]")
         shot("deliver")
     finally:
         browser.quit()

@@ -1,6 +1,5 @@
 """The whole job, from a film to what is delivered, with the pictures compared."""
 
-import base64
 import io
 from pathlib import Path
 
@@ -155,16 +154,5 @@ def _preview(page: Page, caption: dict) -> np.ndarray:
     page.find(f"#hit-{caption['id']}")
     page.press("ENTER")
     page.find(f"[data-overlay='{caption['in_ms']}']")
-    clip = {"x": 0, "y": 0, "width": 1280, "height": 720, "scale": 1}
-    seen: list[str] = []
-
-    def still() -> bool:
-        # Film and overlay are drawn by different threads: the picture is taken when both are through.
-        seen.append(page.browser.execute_cdp_cmd("Page.captureScreenshot", {"clip": clip})["data"])
-        return len(seen) > 2 and seen[-1] == seen[-2] == seen[-3]
-
-    wait_for(still, "the picture to stand still")
-    picture = seen[-1]
-    return np.asarray(Image.open(io.BytesIO(base64.b64decode(picture))).convert("RGB")).astype(
-        float
-    )
+    picture = page.still_picture(1280, 720)
+    return np.asarray(Image.open(io.BytesIO(picture)).convert("RGB")).astype(float)

@@ -57,20 +57,23 @@ export class CaptionOverlay {
   }
 
   private draw(): Promise<void> {
-    this.drawing ??= this.drawWanted().finally(() => {
-      this.drawing = null
-    })
+    this.drawing ??= this.drawWanted()
     return this.drawing
   }
 
   private async drawWanted() {
     await this.ready
-    while (this.wanted) {
-      const { repaint } = this.wanted
-      this.wanted = null
-      if (repaint) await this.renderer.renderer.setTrack(this.script)
-      if (!this.moment) continue
-      await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...this.moment }, repaint)
+    try {
+      while (this.wanted) {
+        const { repaint } = this.wanted
+        this.wanted = null
+        if (repaint) await this.renderer.renderer.setTrack(this.script)
+        if (!this.moment) continue
+        await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...this.moment }, repaint)
+      }
+    } finally {
+      // In the same breath as the last look at what is wanted, or something asked for would be missed.
+      this.drawing = null
     }
   }
 

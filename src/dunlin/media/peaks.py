@@ -17,7 +17,8 @@ LEVELS = 5
 _FACTOR = 4
 # At 48 kHz, 4 milliseconds: finer than a frame of any film, and five pixels at the closest scale.
 _RATE, _BASE_SAMPLES = 48_000, 192
-_BLOCK_BYTES = 1 << 20
+# A whole number of stretches, so that blocks need no joining.
+_BLOCK_BYTES = 2 * _BASE_SAMPLES * 2048
 
 
 @dataclass(frozen=True)
@@ -49,15 +50,17 @@ def write_peaks(
     samples = 0
     rest = np.empty(0, np.int16)
     with reading(arguments) as stream, (folder / "peaks.0").open("wb") as base:
-        while data := read_fully(stream, _BLOCK_BYTES):
+        # One buffer for all blocks: fresh memory for each would cost as much as the sums.
+        buffer = bytearray(_BLOCK_BYTES)
+        while count := read_fully(stream, memoryview(buffer)):
             if cancelled():
                 raise Cancelled
-            block = np.frombuffer(data[: len(data) // 2 * 2], np.int16)
+            block = np.frombuffer(buffer, np.int16, count // 2)
             samples += len(block)
             block = np.concatenate((rest, block)) if len(rest) else block
             whole = len(block) // stretch * stretch
             base.write(_low_high(block[:whole].reshape(-1, stretch)))
-            rest = block[whole:]
+            rest = block[whole:].copy()
             progress(min(samples * 1000 / _RATE / max(duration_ms, 1), 1.0))
         if len(rest):
             base.write(_low_high(rest.reshape(1, -1)))

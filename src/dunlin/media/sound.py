@@ -25,14 +25,13 @@ def speech_blocks(
     arguments = [*seek, *film_input(path), "-vn", "-sn", "-dn", "-map", "0:a:0",
                  "-ac", "1", "-ar", str(SPEECH_RATE), "-f", "s16le"]  # fmt: skip
     with reading(arguments) as stream:
-        while block := read_fully(stream, size):
-            yield np.frombuffer(block[: len(block) // 2 * 2], np.int16)
+        while count := read_fully(stream, memoryview(block := bytearray(size))):
+            yield np.frombuffer(block, np.int16, count // 2)
 
 
-def read_fully(stream: FileIO, size: int) -> memoryview:
-    """The next `size` bytes of a pipe, which gives what is there, or what is left of them."""
-    block = memoryview(bytearray(size))
+def read_fully(stream: FileIO, into: memoryview) -> int:
+    """Fills a buffer from a pipe, which gives what is there; the number of bytes that came."""
     filled = 0
-    while filled < size and (count := stream.readinto(block[filled:])):
+    while filled < len(into) and (count := stream.readinto(into[filled:])):
         filled += count
-    return block[:filled]
+    return filled

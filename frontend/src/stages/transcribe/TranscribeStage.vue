@@ -176,10 +176,10 @@ function pressed(event: MouseEvent) {
   border-bottom: 1px solid var(--line);
 }
 .engine {
-  flex: 0 0 150px;
+  flex: 0 0 146px;
 }
 .language {
-  flex: 0 0 84px;
+  flex: 0 0 108px;
 }
 .figures {
   margin-left: auto;
