@@ -49,7 +49,7 @@ def peaks(folder: Path) -> tuple[float, float]:
     ffmpeg("-stream_loop", "27", "-i", str(FILM), "-vn", "-c", "copy", str(sound))
     return tuple(
         least_of_each(
-            3,
+            6,
             lambda: write_peaks(sound, folder, 3_600_000),
             lambda: ffmpeg("-i", str(sound), "-vn", "-f", "null", "-"),
         )

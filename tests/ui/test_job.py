@@ -53,6 +53,21 @@ def test_a_dropped_film_is_recognised_captioned_checked_and_delivered(
         assert film.streams.audio[0].codec_context.name == "aac"
 
 
+def test_a_film_is_dropped_anywhere_on_the_page(page: Page, server: Server) -> None:
+    page.open("/")
+    page.find(".row")
+    page.script(
+        "fetch(arguments[0]).then((answer) => answer.blob()).then((film) => {"
+        " const dataTransfer = new DataTransfer();"
+        " dataTransfer.items.add(new File([film], 'dropped ü.mp4'));"
+        " for (const kind of ['dragover', 'drop'])"
+        "  document.body.dispatchEvent(new DragEvent(kind, {dataTransfer, bubbles: true})) })",
+        f"/api/projects/{DEMO['id']}/film",
+    )
+    page.find("[data-recognise]")
+    page.wait_text(".title", "dropped ü")
+
+
 def test_recognition_is_called_off_and_asked_for_again(page: Page, server: Server) -> None:
     project = page.new_project(FILM)
     page.open_project(project, "transcribe")
