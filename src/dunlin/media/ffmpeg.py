@@ -79,7 +79,9 @@ def film_input(path: Path) -> list[str]:
 @contextmanager
 def reading(arguments: Sequence[str]) -> Iterator[FileIO]:
     """What ffmpeg writes to its output, as a stream; it is ended when the block is left."""
-    command = [_executable(), "-nostdin", "-v", "error", *arguments, "pipe:1"]
+    # Unflushed packets go through the pipe in larger pieces.
+    output = ["-flush_packets", "0", "pipe:1"]
+    command = [_executable(), "-nostdin", "-v", "error", *arguments, *output]
     process = subprocess.Popen(
         command,
         stdin=subprocess.DEVNULL,
