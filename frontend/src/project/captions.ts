@@ -28,7 +28,7 @@ export function merged(captions: readonly Caption[], put: readonly Caption[], re
 }
 
 /** Index of the first caption whose in is at or after a time. */
-export function firstFrom(captions: readonly Caption[], ms: number): number {
+export function firstFrom(captions: readonly { in_ms: number }[], ms: number): number {
   let low = 0
   let high = captions.length
   while (low < high) {

@@ -1,4 +1,5 @@
 /** Where times stand on the Score. Plain sums over sorted captions, the same for ten and ten thousand. */
+import { firstFrom } from '@/project/captions'
 
 export interface Timed {
   in_ms: number
@@ -59,8 +60,8 @@ export class EvenTime implements Geometry {
   }
 
   visible(top: number, bottom: number): [number, number] {
-    const first = lowerBound(this.captions, this.ms(top) - this.longest)
-    return [first, lowerBound(this.captions, this.ms(bottom) + 1)]
+    const first = firstFrom(this.captions, this.ms(top) - this.longest)
+    return [first, firstFrom(this.captions, this.ms(bottom) + 1)]
   }
 }
 
@@ -82,7 +83,7 @@ export class EvenRows implements Geometry {
   }
 
   y(ms: number): number {
-    const row = lowerBound(this.captions, ms + 1) - 1
+    const row = firstFrom(this.captions, ms + 1) - 1
     const from = this.start(row)
     const to = Math.max(this.start(row + 1), from + 1)
     return (row + 1 + Math.min(Math.max((ms - from) / (to - from), 0), 1)) * ROW_HEIGHT
@@ -103,18 +104,6 @@ export class EvenRows implements Geometry {
     const clamp = (row: number) => Math.min(Math.max(row, 0), this.captions.length)
     return [clamp(Math.floor(top / ROW_HEIGHT) - 1), clamp(Math.ceil(bottom / ROW_HEIGHT))]
   }
-}
-
-/** Index of the first caption whose in is at or after a time. */
-function lowerBound(captions: readonly Timed[], ms: number): number {
-  let low = 0
-  let high = captions.length
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (captions[middle]!.in_ms < ms) low = middle + 1
-    else high = middle
-  }
-  return low
 }
 
 /** Lanes for captions that overlap: 0 for one that stands alone, the first that is free for others. */

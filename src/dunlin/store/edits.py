@@ -25,7 +25,6 @@ from dunlin.store.tables import CaptionRow, EditRow, GestureRow, TrackRow
 __all__ = ["EditLog", "Edited", "Outdated", "UnknownTrack"]
 
 _OPERATION: TypeAdapter[Operation] = TypeAdapter(Operation)
-_SPANS: TypeAdapter[tuple[Span, ...]] = TypeAdapter(tuple[Span, ...])
 
 
 class UnknownTrack(LookupError):

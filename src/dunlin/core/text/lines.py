@@ -7,7 +7,7 @@ from itertools import accumulate, pairwise
 from dunlin.core.text.joints import joint_cost
 from dunlin.core.text.measure import characters
 
-__all__ = ["Breaks", "best_breaks", "break_lines"]
+__all__ = ["Breaks", "best_breaks", "break_lines", "lines_at"]
 
 # A line off the mean by the whole width costs as much as four breaks inside phrases.
 _IMBALANCE = 300.0
@@ -33,6 +33,11 @@ def break_lines(words: Sequence[str], width: int, most: int, language: str = "en
     lengths = [characters(word) for word in words]
     costs = [joint_cost(left, right, language) for left, right in pairwise(words)]
     breaks = best_breaks(lengths, costs, width, most)
+    return lines_at(words, breaks)
+
+
+def lines_at(words: Sequence[str], breaks: Breaks) -> list[str]:
+    """The words as lines that end at these breaks."""
     ends = [*(index + 1 for index in breaks.after), len(words)]
     return [" ".join(words[start:end]) for start, end in pairwise([0, *ends])]
 

@@ -7,7 +7,7 @@ from itertools import accumulate, pairwise
 from dunlin.core.specs.model import Spec
 from dunlin.core.speech.words import Word, in_order
 from dunlin.core.text.joints import joint_cost, sentence_ends
-from dunlin.core.text.lines import best_breaks
+from dunlin.core.text.lines import Breaks, best_breaks, lines_at
 from dunlin.core.text.measure import characters
 from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of_frame
 
@@ -125,13 +125,16 @@ class _Segmenter:
         """Characters in the caption, its line break counted as the space it replaces."""
         return sum(self.lengths[start:end]) + end - start - 1
 
-    def _cost(self, start: int, end: int) -> float:
-        breaks = best_breaks(
+    def _breaks(self, start: int, end: int) -> Breaks:
+        return best_breaks(
             self.lengths[start:end],
             self.joints[start : end - 1],
             self.spec.characters_per_line,
             self.spec.lines,
         )
+
+    def _cost(self, start: int, end: int) -> float:
+        breaks = self._breaks(start, end)
         cost = _EACH_CAPTION + _LINE_BREAK * breaks.cost + self.inside[end - 1] - self.inside[start]
         if end < len(self.words):
             cost += self.end_costs[end - 1]
@@ -154,17 +157,9 @@ class _Segmenter:
 
     def _cut(self, start: int, end: int) -> Cut:
         first, after = self._frames(start, end)
-        breaks = best_breaks(
-            self.lengths[start:end],
-            self.joints[start : end - 1],
-            self.spec.characters_per_line,
-            self.spec.lines,
-        )
         texts = [word.text for word in self.words[start:end]]
-        ends = [*(index + 1 for index in breaks.after), len(texts)]
-        lines = tuple(" ".join(texts[a:b]) for a, b in pairwise([0, *ends]))
         return Cut(
-            lines,
+            tuple(lines_at(texts, self._breaks(start, end))),
             start_of_frame(first, self.rate),
             start_of_frame(after, self.rate),
             start,
