@@ -1,8 +1,11 @@
 """What property tests draw from."""
 
+from dataclasses import replace
+
 from hypothesis import strategies as st
 
-from dunlin.core.captions import Caption, Span, Track
+from dunlin.core.captions import Caption, Placement, Span, Track
+from dunlin.core.captions.model import joined
 from dunlin.core.timecode import FrameRate
 
 RATES = [
@@ -31,17 +34,46 @@ lines = words.map(lambda text: " ".join(text.split()))
 texts = st.lists(lines, min_size=1, max_size=3).map("\n".join)
 
 
+colours = st.sampled_from([None, None, "#FF0000", "#00FFFF", "#C0FFEE"])
+
+
 @st.composite
 def spans(draw: st.DrawFn) -> tuple[Span, ...]:
     """Styled text in which neighbours differ in style."""
-    found: list[Span] = []
-    for text in draw(st.lists(lines, min_size=1, max_size=3)):
-        span = Span(text, draw(st.booleans()), draw(st.booleans()), draw(st.booleans()))
-        if not found or (span.italic, span.bold, span.underline) != (
-            found[-1].italic, found[-1].bold, found[-1].underline,
-        ):  # fmt: skip
-            found.append(span)
-    return tuple(found)
+    return joined(
+        *(
+            [
+                Span(
+                    text,
+                    italic=draw(st.booleans()),
+                    bold=draw(st.booleans()),
+                    underline=draw(st.booleans()),
+                    colour=draw(colours),
+                    background=draw(colours),
+                    language=draw(st.sampled_from([None, None, "fr", "cy"])),
+                    voice=draw(st.sampled_from([None, None, None, "Tobit Ahlund"])),
+                    ruby=draw(st.sampled_from([None, None, None, "よみ"])),
+                )
+            ]
+            for text in draw(st.lists(texts, min_size=1, max_size=3))
+        )
+    )
+
+
+parts = st.integers(5, 95).map(lambda percent: percent / 100)
+anchors = st.sampled_from(["top", "middle", "bottom"])
+aligns = st.sampled_from(["left", "center", "right"])
+
+
+@st.composite
+def placements(draw: st.DrawFn) -> Placement | None:
+    """None, one of nine places, or an exact one."""
+    if not draw(st.booleans()):
+        return None
+    place = Placement(draw(anchors), draw(aligns))
+    if draw(st.booleans()):
+        place = replace(place, x=draw(parts), y=draw(parts.filter(lambda part: part != 0.5)))
+    return None if place == Placement() else place
 
 
 @st.composite
@@ -57,6 +89,7 @@ def tracks(draw: st.DrawFn, most: int = 8) -> Track:
                 in_ms + draw(st.integers(1, 5_000)),
                 draw(spans()),
                 draw(st.sampled_from([None, "Ilse Varga"])),
+                draw(placements()),
             )
         )
     return Track.of(captions)

@@ -16,16 +16,26 @@ from dunlin.core.captions.edits import (
     apply,
     captions_named,
 )
-from dunlin.core.captions.model import Caption, Span, Track, plain_text, spans_of
+from dunlin.core.captions.model import (
+    Caption,
+    Extras,
+    Placement,
+    Span,
+    Track,
+    plain_text,
+    spans_of,
+)
 
 __all__ = [
     "Applied",
     "Caption",
     "Conflict",
     "DeleteCaptions",
+    "Extras",
     "InsertCaptions",
     "MergeCaptions",
     "Operation",
+    "Placement",
     "ReplaceCaptions",
     "RetimeCaptions",
     "RewriteText",

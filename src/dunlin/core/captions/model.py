@@ -3,8 +3,38 @@
 from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
+from typing import Literal, TypeAlias
 
-__all__ = ["Caption", "Span", "Track", "joined", "plain_text", "sliced", "spans_of"]
+__all__ = [
+    "Caption",
+    "Extras",
+    "Placement",
+    "Span",
+    "Track",
+    "extra",
+    "joined",
+    "plain_text",
+    "sliced",
+    "spans_of",
+    "with_extra",
+]
+
+Extras: TypeAlias = tuple[tuple[str, str], ...]
+"""What a file format knows and Dunlin does not, kept to be given back: `webvtt:id` and its value."""
+
+
+def extra(extras: Extras, name: str) -> str | None:
+    """The value kept under a name, or None."""
+    for key, value in extras:
+        if key == name:
+            return value
+    return None
+
+
+def with_extra(extras: Extras, name: str, value: str | None) -> Extras:
+    """Extras with this value under a name; without the name when the value is None."""
+    rest = tuple(pair for pair in extras if pair[0] != name)
+    return rest if value is None else (*rest, (name, value))
 
 
 @dataclass(frozen=True)
@@ -17,6 +47,33 @@ class Span:
     underline: bool = False
     colour: str | None = None
     """`#RRGGBB`, or the style's own colour."""
+    background: str | None = None
+    """`#RRGGBB` of a box behind the text."""
+    language: str | None = None
+    """BCP 47 tag, where it is not the track's."""
+    ruby: str | None = None
+    """A reading that stands beside the text, as with East Asian names."""
+    voice: str | None = None
+    """Who speaks these words, where it is not the caption's speaker."""
+    extras: Extras = ()
+
+
+@dataclass(frozen=True)
+class Placement:
+    """Where a caption stands on the picture.
+
+    `x` and `y` are parts of the picture's width and height from its upper left corner; they say where
+    the text's point named by `anchor` and `align` comes to lie. None leaves that to the style's
+    margins. `width` is the part of the picture's width that lines may take.
+    """
+
+    anchor: Literal["top", "middle", "bottom"] = "bottom"
+    align: Literal["left", "center", "right"] = "center"
+    x: float | None = None
+    y: float | None = None
+    width: float | None = None
+    vertical: Literal["rl", "lr"] | None = None
+    """Lines run from top to bottom, and follow each other to the left or to the right."""
 
 
 @dataclass(frozen=True)
@@ -28,6 +85,11 @@ class Caption:
     out_ms: int
     spans: tuple[Span, ...] = ()
     speaker: str | None = None
+    placement: Placement | None = None
+    """None stands where the style puts it."""
+    style: str | None = None
+    """Name of a style the file it came from has."""
+    extras: Extras = ()
 
     @property
     def text(self) -> str:

@@ -1,23 +1,47 @@
 """Caption files: a module a format, and the registry that finds the right one."""
 
+from dunlin.core.formats.encoding import ENCODINGS
+from dunlin.core.formats.losses import Loss, losses, reduced
 from dunlin.core.formats.model import (
     Context,
     Document,
+    Feature,
     Format,
     FormatError,
-    Loss,
+    Holds,
     Oddity,
+    ReadableFormat,
 )
-from dunlin.core.formats.registry import FORMATS, format_called, format_of_ending
+from dunlin.core.formats.registry import (
+    FORMATS,
+    READABLE,
+    Reading,
+    format_called,
+    format_of_content,
+    format_of_ending,
+    read_file,
+    written,
+)
 
 __all__ = [
+    "ENCODINGS",
     "FORMATS",
+    "READABLE",
     "Context",
     "Document",
+    "Feature",
     "Format",
     "FormatError",
+    "Holds",
     "Loss",
     "Oddity",
+    "ReadableFormat",
+    "Reading",
     "format_called",
+    "format_of_content",
     "format_of_ending",
+    "losses",
+    "read_file",
+    "reduced",
+    "written",
 ]

@@ -1,13 +1,20 @@
-"""What SRT and WebVTT share: timing lines, and times that make no sense."""
+"""What SRT and WebVTT share: timing lines, times that make no sense, and the order of captions."""
 
 import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from dunlin.core.captions.model import Caption
-from dunlin.core.formats.model import Document, Loss
+from dunlin.core.formats.model import Oddity
 
-__all__ = ["Timing", "coloured", "mended_times", "numbered", "read_timing", "without_blank_lines"]
+__all__ = [
+    "Timing",
+    "mended_times",
+    "numbered",
+    "put_in_order",
+    "read_timing",
+    "without_blank_lines",
+]
 
 _TIME = r"(-?)(?:(\d{1,9})\s*:\s*)?(\d{1,3})\s*:\s*(\d{1,3})(?:\s*[.,:]\s*(\d{1,9}))?"
 _TIMING = re.compile(rf"\s*{_TIME}\s*-{{1,3}}>\s*{_TIME}(?:[ \t]+(.*))?\s*")
@@ -25,7 +32,7 @@ class Timing:
 def read_timing(line: str) -> Timing | None:
     """A timing line, with comma or dot, with or without hours; None when it is none."""
     # Far longer than any timing line: not worth a regular expression's time.
-    if len(line) > 1000 or "->" not in line:
+    if "->" not in line or len(line) > 1000:
         return None
     match = _TIMING.fullmatch(line)
     if match is None:
@@ -46,6 +53,8 @@ def _milliseconds(groups: tuple[str | None, ...]) -> int:
 def mended_times(caption: Caption, odd: Callable[[str], None]) -> Caption:
     """A caption that starts in the film and ends after it starts; what was changed is told."""
     in_ms, out_ms = caption.in_ms, caption.out_ms
+    if 0 <= in_ms < out_ms:
+        return caption
     if out_ms < in_ms:
         odd("ends before it starts; in and out exchanged")
         in_ms, out_ms = out_ms, in_ms
@@ -58,6 +67,23 @@ def mended_times(caption: Caption, odd: Callable[[str], None]) -> Caption:
     return replace(caption, in_ms=in_ms, out_ms=out_ms)
 
 
+def put_in_order(
+    captions: list[tuple[int, Caption]], oddities: list[Oddity]
+) -> tuple[tuple[Caption, ...], list[Oddity]]:
+    """Captions in order of time, each given with its line; what was out of order is told.
+
+    :returns: the captions, and all oddities in order of lines
+    """
+    found = list(oddities)
+    latest = -1
+    for line, caption in captions:
+        if caption.in_ms < latest:
+            found.append(Oddity(line, "starts before the one before it; put in order of time"))
+        latest = caption.in_ms
+    ordered = sorted((caption for _, caption in captions), key=lambda caption: caption.in_ms)
+    return tuple(ordered), sorted(found, key=lambda oddity: oddity.line)
+
+
 def numbered(index: int) -> str:
     """Id of the caption at a place in a file, counted from 0."""
     return f"c{index + 1}"
@@ -65,10 +91,6 @@ def numbered(index: int) -> str:
 
 def without_blank_lines(text: str) -> str:
     """The text without empty lines, which would end a caption in these formats."""
+    if "\n" not in text:
+        return text
     return "\n".join(line for line in text.split("\n") if line.strip())
-
-
-def coloured(document: Document) -> list[Loss]:
-    """The captions whose colours a format cannot hold."""
-    ids = tuple(c.id for c in document.captions if any(span.colour for span in c.spans))
-    return [Loss("colours", ids)] if ids else []

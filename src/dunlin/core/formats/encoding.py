@@ -1,29 +1,38 @@
 """Bytes into text, whatever they were written in."""
 
+import codecs
 from codecs import BOM_UTF8, BOM_UTF16_BE, BOM_UTF16_LE
 
 from charset_normalizer import from_bytes
 
-from dunlin.core.formats.model import FormatError, Oddity
+from dunlin.core.formats.model import Context, FormatError, Oddity
 
-__all__ = ["decoded"]
+__all__ = ["ENCODINGS", "decoded", "encoding_of", "head_of"]
+
+ENCODINGS = (
+    "utf-8", "utf-16-le", "utf-16-be", "cp1250", "cp1251", "cp1252", "cp1253", "cp1254", "cp1255",
+    "cp1256", "cp1257", "cp1258", "iso8859-2", "koi8-r", "big5", "gb18030", "shift_jis", "euc_jp",
+    "euc_kr",
+)  # fmt: skip
+"""Encodings that caption files come in, by Python's names."""
 
 _BOMS = ((BOM_UTF8, "utf-8"), (BOM_UTF16_LE, "utf-16-le"), (BOM_UTF16_BE, "utf-16-be"))
 # Detection weighs byte statistics; more than this tells it nothing new and costs time.
 _SAMPLE = 200_000
 
 
-def decoded(data: bytes) -> tuple[str, list[Oddity]]:
-    """The text of a file with plain newlines, by its BOM, as UTF-8, or by detection.
+def decoded(data: bytes, context: Context) -> tuple[str, list[Oddity]]:
+    """The text of a file with plain newlines: in the encoding that the context says, or by its BOM,
+    as UTF-8, or by detection.
 
     :raises FormatError: when it is empty or no text at all
     """
     if not data.strip():
         raise FormatError("the file is empty", 1)
-    encoding, oddities = _encoding(data)
+    encoding, oddities = _encoding(data, context.encoding)
     try:
         text = data.decode(encoding)
-    except (UnicodeDecodeError, LookupError):
+    except UnicodeDecodeError:
         text = data.decode(encoding, errors="replace")
         oddities.append(
             Oddity(1, f"some bytes are not {encoding}; shown as \N{REPLACEMENT CHARACTER}")
@@ -31,12 +40,34 @@ def decoded(data: bytes) -> tuple[str, list[Oddity]]:
     text = text.removeprefix("\N{ZERO WIDTH NO-BREAK SPACE}")
     if "\0" in text:
         raise FormatError("this is no text file", 1)
+    if "\r" not in text:
+        return text, oddities
     if "\r\n" in text and "\n" in text.replace("\r\n", ""):
         oddities.append(Oddity(1, "line ends are mixed; all read as line ends"))
     return text.replace("\r\n", "\n").replace("\r", "\n"), oddities
 
 
-def _encoding(data: bytes) -> tuple[str, list[Oddity]]:
+def encoding_of(data: bytes) -> str:
+    """Python's name of the encoding that `decoded` finds out. :raises FormatError: when none fits"""
+    return _encoding(data, None)[0]
+
+
+def head_of(data: bytes) -> str:
+    """The beginning of a file as text, whatever of it can be read; for telling its format."""
+    for bom, encoding in _BOMS:
+        if data.startswith(bom):
+            return data[len(bom) :].decode(encoding, errors="replace")
+    return data.decode(_bare_utf16(data) or "utf-8", errors="replace")
+
+
+def _encoding(data: bytes, said: str | None) -> tuple[str, list[Oddity]]:
+    if said is not None:
+        try:
+            # A lookup alone would let through codecs that are not for text.
+            "".encode(said)
+            return codecs.lookup(said).name, []
+        except LookupError:
+            raise FormatError(f"there is no encoding called {said!r}") from None
     for bom, encoding in _BOMS:
         if data.startswith(bom):
             return encoding, []

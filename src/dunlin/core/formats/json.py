@@ -1,13 +1,23 @@
 """Dunlin's own JSON: everything a track holds, and nothing lost."""
 
-from typing import Literal
+from typing import Literal, get_args
 
 from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 
-from dunlin.core.captions.model import Caption
-from dunlin.core.formats.model import Context, Document, FormatError, Loss, Oddity
+from dunlin.core.captions.model import Caption, Extras
+from dunlin.core.formats.model import (
+    Context,
+    Document,
+    Feature,
+    FormatError,
+    Holds,
+    Oddity,
+)
+
+__all__ = ["ENDINGS", "HOLDS", "NAME", "TITLE", "read", "recognises", "write"]
 
 NAME, TITLE, ENDINGS = "json", "Dunlin JSON", (".json",)
+HOLDS = Holds(frozenset(get_args(Feature)))
 
 
 class _File(BaseModel):
@@ -17,9 +27,14 @@ class _File(BaseModel):
     version: Literal[1]
     language: str | None = None
     captions: tuple[Caption, ...]
+    extras: Extras = ()
 
 
 _ADAPTER = TypeAdapter(_File)
+
+
+def recognises(data: bytes, text: str) -> bool:
+    return text.lstrip().startswith("{") and '"dunlin"' in text[:500]
 
 
 def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
@@ -38,15 +53,15 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     for caption in file.captions:
         if caption.in_ms < 0 or caption.out_ms <= caption.in_ms:
             raise FormatError(f"not Dunlin's JSON: caption {caption.id} ends before it starts")
-    return Document(file.captions, file.language), []
+    return Document(file.captions, file.language, file.extras), []
 
 
 def write(document: Document, context: Context) -> bytes:
     file = _File(
-        dunlin="captions", version=1, language=document.language, captions=document.captions
+        dunlin="captions",
+        version=1,
+        language=document.language,
+        captions=document.captions,
+        extras=document.extras,
     )
-    return _ADAPTER.dump_json(file, indent=1, exclude_defaults=False) + b"\n"
-
-
-def losses(document: Document) -> list[Loss]:
-    return []
+    return _ADAPTER.dump_json(file, indent=1, exclude_defaults=True) + b"\n"

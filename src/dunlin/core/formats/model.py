@@ -1,12 +1,34 @@
 """What every format reads into and writes from."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Protocol
+from typing import Literal, Protocol, TypeAlias, runtime_checkable
 
-from dunlin.core.captions.model import Caption
+from dunlin.core.captions.model import Caption, Extras
 from dunlin.core.timecode import FrameRate
 
-__all__ = ["Context", "Document", "Format", "FormatError", "Loss", "Oddity"]
+__all__ = [
+    "Context",
+    "Document",
+    "Feature",
+    "Format",
+    "FormatError",
+    "Holds",
+    "Oddity",
+    "Precision",
+    "ReadableFormat",
+]
+
+Feature: TypeAlias = Literal[
+    "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths",
+    "vertical", "speakers", "voices", "languages", "language", "ruby", "overlap", "lines", "styles",
+]  # fmt: skip
+"""Something a caption or its track can have, and a format can hold or not. `alignment` is one of nine
+places on the picture, `positions` an exact one, `widths` how long lines
+may get there; `voices` are several speakers in one caption;
+`languages` are those of single words, `language` is the track's."""
+
+Precision: TypeAlias = Literal["milliseconds", "hundredths", "frames", "none"]
 
 
 class FormatError(ValueError):
@@ -23,6 +45,7 @@ class Document:
 
     captions: tuple[Caption, ...]
     language: str | None = None
+    extras: Extras = ()
 
 
 @dataclass(frozen=True)
@@ -34,33 +57,65 @@ class Oddity:
 
 
 @dataclass(frozen=True)
-class Loss:
-    """What a format cannot hold, and the ids of the captions that have it."""
-
-    what: str
-    captions: tuple[str, ...]
-
-
-@dataclass(frozen=True)
 class Context:
     """What a file itself may not say."""
 
     rate: FrameRate = field(default_factory=lambda: FrameRate(25))
+    encoding: str | None = None
+    """Python's name of the text encoding; None to find it out."""
+    title: str = ""
+    """Of the film, for formats that have a place for it."""
+
+
+def _same_rate(rate: FrameRate) -> FrameRate:
+    return rate
+
+
+def _none_lost(document: Document) -> frozenset[str]:
+    return frozenset()
+
+
+@dataclass(frozen=True)
+class Holds:
+    """What a format can hold."""
+
+    features: frozenset[Feature]
+    precision: Precision = "milliseconds"
+    frame_rate: Callable[[FrameRate], FrameRate] = _same_rate
+    """The rate a format counts in, for a film's."""
+    palette: tuple[str, ...] | None = None
+    """The only colours there are, as `#RRGGBB`; None for any."""
+    lost_characters: Callable[[Document], frozenset[str]] = _none_lost
+    """Characters of a document that there is no code for."""
+    family: str = ""
+    """Name that begins the keys of what this format keeps; its own, if it says none."""
 
 
 class Format(Protocol):
-    """A module that reads and writes one kind of file."""
+    """A module that writes one kind of file."""
 
     NAME: str
     TITLE: str
     ENDINGS: tuple[str, ...]
+    HOLDS: Holds
+
+    @staticmethod
+    def write(document: Document, context: Context) -> bytes:
+        """The file of a document that has nothing but what the format holds."""
+
+
+@runtime_checkable
+class ReadableFormat(Format, Protocol):
+    """A module that reads it as well."""
+
+    @staticmethod
+    def recognises(data: bytes, text: str) -> bool:
+        """Whether a file that begins so is of this format.
+
+        :param data: its first bytes
+        :param text: the same as text
+        """
 
     @staticmethod
     def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
         """:raises FormatError: when no caption can be read from it"""
-
-    @staticmethod
-    def write(document: Document, context: Context) -> bytes: ...
-
-    @staticmethod
-    def losses(document: Document) -> list[Loss]: ...

@@ -1,14 +1,52 @@
 """Which module reads and writes which file."""
 
+from dataclasses import dataclass
 from pathlib import PurePath
 from typing import cast
 
-from dunlin.core.formats import json, srt, webvtt
-from dunlin.core.formats.model import Format, FormatError
+from dunlin.core.formats import (
+    ass,
+    csv,
+    ebu_tt_d,
+    html,
+    imsc,
+    json,
+    lrc,
+    srt,
+    stl,
+    text,
+    tsv,
+    webvtt,
+)
+from dunlin.core.formats.encoding import encoding_of, head_of
+from dunlin.core.formats.losses import reduced
+from dunlin.core.formats.model import (
+    Context,
+    Document,
+    Format,
+    FormatError,
+    Oddity,
+    ReadableFormat,
+)
 
-__all__ = ["FORMATS", "format_called", "format_of_ending"]
+__all__ = [
+    "FORMATS",
+    "READABLE",
+    "Reading",
+    "format_called",
+    "format_of_content",
+    "format_of_ending",
+    "read_file",
+    "written",
+]
 
-FORMATS: dict[str, Format] = {module.NAME: cast(Format, module) for module in (srt, webvtt, json)}
+# Those whose files say what they are come first: a file is the first one's that recognises it.
+_MODULES = (json, stl, webvtt, ass, ebu_tt_d, imsc, srt, lrc, tsv, csv, html, text)
+FORMATS: dict[str, Format] = {module.NAME: cast(Format, module) for module in _MODULES}
+READABLE: dict[str, ReadableFormat] = {
+    name: module for name, module in FORMATS.items() if isinstance(module, ReadableFormat)
+}
+_HEAD_BYTES = 16_384
 
 
 def format_called(name: str) -> Format:
@@ -26,3 +64,69 @@ def format_of_ending(path: str) -> Format:
             return module
     known = " ".join(ending for module in FORMATS.values() for ending in module.ENDINGS)
     raise FormatError(f"the ending {ending or 'is missing, it'!r} tells no format; known: {known}")
+
+
+def format_of_content(data: bytes) -> ReadableFormat | None:
+    """The format that a file's beginning tells, or None where it tells none for sure."""
+    head = data[:_HEAD_BYTES]
+    decoded = head_of(head)
+    return next((m for m in READABLE.values() if m.recognises(head, decoded)), None)
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A file that was read: as which format, in which encoding, and everything odd about it."""
+
+    format: ReadableFormat
+    encoding: str | None
+    document: Document
+    oddities: list[Oddity]
+
+
+def read_file(
+    data: bytes, name: str, context: Context, format_name: str | None = None
+) -> Reading:
+    """Reads a caption file of any kind.
+
+    :param name: what it is called; its ending tells the format where the content does not
+    :param format_name: the format it is, if a person says so
+    :raises FormatError: when it cannot be read
+    """
+    if not data.strip():
+        raise FormatError("the file is empty", 1)
+    module, said = _format_of(data, name, format_name)
+    document, oddities = module.read(data, context)
+    encoding = None if module.NAME == "stl" else context.encoding or encoding_of(data)
+    return Reading(module, encoding, document, said + oddities)
+
+
+def _format_of(
+    data: bytes, name: str, format_name: str | None
+) -> tuple[ReadableFormat, list[Oddity]]:
+    if format_name is not None:
+        module = format_called(format_name)
+        if not isinstance(module, ReadableFormat):
+            raise FormatError(f"{module.TITLE} is written, and not read")
+        return module, []
+    by_content = format_of_content(data)
+    try:
+        by_ending: Format | None = format_of_ending(name)
+    except FormatError:
+        if by_content is None:
+            raise
+        by_ending = None
+    if by_content is None:
+        if not isinstance(by_ending, ReadableFormat):
+            raise FormatError("this is no caption file that Dunlin reads")
+        return by_ending, []
+    if by_ending is None or by_content.NAME == by_ending.NAME:
+        return by_content, []
+    # Two kinds of TTML share an ending.
+    if set(by_content.ENDINGS) & set(by_ending.ENDINGS):
+        return by_content, []
+    return by_content, [Oddity(1, f"not {by_ending.TITLE} as its name says; read as {by_content.TITLE}")]
+
+
+def written(document: Document, format_: Format, context: Context) -> bytes:
+    """A document as a file, without what the format cannot hold."""
+    return format_.write(reduced(document, format_, context.rate), context)

@@ -1,35 +1,48 @@
 """SubRip text: numbered captions with comma times and a few tags."""
 
 import re
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
-from dunlin.core.captions.model import Caption, Span
+from dunlin.core.captions.model import Caption, Placement, Span
 from dunlin.core.formats.cues import (
-    coloured,
     mended_times,
     numbered,
+    put_in_order,
     read_timing,
     without_blank_lines,
 )
 from dunlin.core.formats.encoding import decoded
-from dunlin.core.formats.model import Context, Document, FormatError, Loss, Oddity
-from dunlin.core.formats.tags import Tag, spans_from_tags, tagged
+from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
+from dunlin.core.formats.placing import keypad_number, placement_at
+from dunlin.core.formats.tags import Tag, simple_tags, spans_from_tags
 from dunlin.core.timecode import clock
 
 NAME, TITLE, ENDINGS = "srt", "SubRip", (".srt",)
+HOLDS = Holds(frozenset(
+    {"italic", "bold", "underline", "colours", "alignment", "overlap", "lines"}
+))
 
-_OVERRIDE = re.compile(r"\{\\[^{}]*\}")
+_CODES = re.compile(r"\{\\[^{}]*\}")
+_PLACE = re.compile(r"\{[^{}]*\\an([1-9])[^{}]*\}")
 _COLOUR = re.compile(r"""\scolor\s*=\s*["']?(#[0-9a-fA-F]{6})\b""")
+
+
+def recognises(data: bytes, text: str) -> bool:
+    """A timing line with nothing but a number before it."""
+    lines = [line for line in text.split("\n")[:20] if line.strip()]
+    timing = next((n for n, line in enumerate(lines) if read_timing(line.rstrip("\r"))), None)
+    return timing == 0 or (timing == 1 and lines[0].strip().isdecimal())
 
 
 def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     """Captions of a file, as tolerantly as their times can be found."""
-    text, oddities = decoded(data)
+    text, oddities = decoded(data, context)
     lines = text.split("\n")
     timings = [(n, timing) for n, line in enumerate(lines) if (timing := read_timing(line))]
     if not timings:
         raise FormatError("no caption times found (00:00:01,000 --> 00:00:02,000)", 1)
-    captions: list[Caption] = []
+    captions: list[tuple[int, Caption]] = []
     seen: set[str] = set()
     ends = [number for number, _ in timings[1:]] + [len(lines)]
     for (at, timing), end in zip(timings, ends, strict=True):
@@ -39,21 +52,22 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             oddities.append(Oddity(line, message))
 
         _judge_number(lines, at, seen, odd)
-        body = _body(lines, at, end, odd)
+        spans, placement = _spans(_body(lines, at, end, odd), odd)
         # A time of a quarter million hours is a slip of the hand, but still a time.
-        caption = Caption(numbered(len(captions)), timing.in_ms, timing.out_ms, _spans(body, odd))
-        caption = mended_times(caption, odd)
-        if captions and caption.in_ms < captions[-1].in_ms:
-            odd("starts before the caption before it; put in order of time")
+        caption = Caption(
+            numbered(len(captions)), timing.in_ms, timing.out_ms, spans, None, placement
+        )
         if timing.settings:
             odd(f"text behind the times left out: {timing.settings[:60]}")
-        captions.append(caption)
+        captions.append((line, mended_times(caption, odd)))
     _judge_head(lines, timings[0][0], oddities)
-    captions.sort(key=lambda caption: caption.in_ms)
-    return Document(tuple(captions)), sorted(oddities, key=lambda oddity: oddity.line)
+    ordered, oddities = put_in_order(captions, oddities)
+    return Document(ordered), oddities
 
 
-def _judge_number(lines: list[str], at: int, seen: set[str], odd) -> None:  # type: ignore[no-untyped-def]
+def _judge_number(
+    lines: list[str], at: int, seen: set[str], odd: Callable[[str], None]
+) -> None:
     number = lines[at - 1].strip() if at else ""
     if not number.isdecimal():
         odd("has no number")
@@ -68,7 +82,7 @@ def _judge_head(lines: list[str], first: int, oddities: list[Oddity]) -> None:
         oddities.append(Oddity(1, f"text before the first caption left out: {head[0][:60]}"))
 
 
-def _body(lines: list[str], at: int, end: int, odd) -> str:  # type: ignore[no-untyped-def]
+def _body(lines: list[str], at: int, end: int, odd: Callable[[str], None]) -> str:
     """Text between a timing line and the next one's number."""
     body = lines[at + 1 : end]
     if end < len(lines):
@@ -78,20 +92,26 @@ def _body(lines: list[str], at: int, end: int, odd) -> str:  # type: ignore[no-u
                 odd("no blank line after it")
         elif body and body[-1].strip():
             odd("no blank line after it")
-    return without_blank_lines("\n".join(body))
+    return "\n".join([line for line in body if line.strip()])
 
 
-def _spans(text: str, odd) -> tuple[Span, ...]:  # type: ignore[no-untyped-def]
-    if "{\\" in text and _OVERRIDE.search(text):
-        odd("placement codes left out")
-        text = _OVERRIDE.sub("", text)
+def _spans(
+    text: str, odd: Callable[[str], None]
+) -> tuple[tuple[Span, ...], Placement | None]:
+    placement = None
+    if "{\\" in text:
+        if place := _PLACE.search(text):
+            placement = placement_at(int(place[1]))
+        if any(not _PLACE.fullmatch(code) for code in _CODES.findall(text)):
+            odd("codes in braces left out")
+        text = _CODES.sub("", text)
     if "<" not in text:
-        return (Span(text),) if text else ()
-    return spans_from_tags(text, known=("font",), style=_font, odd=odd)
+        return (Span(text),) if text else (), placement
+    return spans_from_tags(text, known=("font",), style=_font, odd=odd), placement
 
 
 def _font(span: Span, tag: Tag) -> Span:
-    colour = _COLOUR.search(tag.rest)
+    colour = _COLOUR.search(tag.rest) if tag.name == "font" else None
     return replace(span, colour=colour[1].upper()) if colour else span
 
 
@@ -99,11 +119,19 @@ def write(document: Document, context: Context) -> bytes:
     blocks = []
     for number, caption in enumerate(document.captions, 1):
         times = f"{clock(caption.in_ms, ',')} --> {clock(caption.out_ms, ',')}"
-        text = without_blank_lines(tagged(caption.spans, str))
-        blocks.append(f"{number}\n{times}\n{text}\n")
+        place = f"{{\\an{keypad_number(caption.placement)}}}" if caption.placement else ""
+        text = without_blank_lines(_tagged(caption.spans))
+        blocks.append(f"{number}\n{times}\n{place}{text}\n")
     return "\n".join(blocks).encode()
 
 
-def losses(document: Document) -> list[Loss]:
-    speakers = tuple(caption.id for caption in document.captions if caption.speaker)
-    return coloured(document) + ([Loss("speakers", speakers)] if speakers else [])
+def _tagged(spans: Iterable[Span]) -> str:
+    result = []
+    for span in spans:
+        names = simple_tags(span)
+        opening = "".join(f"<{name}>" for name in names)
+        closing = "".join(f"</{name}>" for name in reversed(names))
+        if span.colour:
+            opening, closing = f'<font color="{span.colour}">{opening}', f"{closing}</font>"
+        result.append(f"{opening}{span.text}{closing}")
+    return "".join(result)

@@ -6,15 +6,18 @@ from dataclasses import dataclass, replace
 
 from dunlin.core.captions.model import Span, joined
 
-__all__ = ["Tag", "spans_from_tags", "tagged"]
+__all__ = ["Tag", "simple_tags", "spans_from_tags"]
 
-_TAG = re.compile(r"<(/?)([a-zA-Z]+)((?:[.\s][^<>]*)?)>")
+_TAG = re.compile(r"<(/?)([a-zA-Z]+|(?=\d))((?:[.\s\d][^<>]*)?)>")
 _SIMPLE = {"i": "italic", "b": "bold", "u": "underline"}
 
 
 @dataclass(frozen=True)
 class Tag:
-    """A tag that opens something: its name in lower case, and what stands behind the name."""
+    """A tag that opens something: its name in lower case, and what stands behind the name.
+
+    A time, which opens nothing and counts from here on, has no name.
+    """
 
     name: str
     rest: str
@@ -29,8 +32,8 @@ def spans_from_tags(
 ) -> tuple[Span, ...]:
     """Styled spans of a text with tags.
 
-    :param known: names of tags besides `i`, `b` and `u`; other tags are plain text
-    :param style: gives the span inside a known tag its style
+    :param known: names of tags besides `i`, `b` and `u`, and `""` for times; others are plain text
+    :param style: gives the span inside a tag its style
     :param odd: is told about unclosed and stray tags
     """
     known = {*known, *_SIMPLE}
@@ -43,9 +46,12 @@ def spans_from_tags(
             continue
         parts.append([replace(current, text=text[at : match.start()])])
         at = match.end()
-        if not closing:
+        if not name:
+            current = style(current, Tag("", rest))
+            stack = [(opened, style(outer, Tag("", rest))) for opened, outer in stack]
+        elif not closing:
             stack.append((name, current))
-            current = _styled(current, Tag(name, rest), style)
+            current = style(_simply_styled(current, name), Tag(name, rest))
         elif any(name == opened for opened, _ in stack):
             while stack:
                 opened, current = stack.pop()
@@ -62,18 +68,10 @@ def spans_from_tags(
     return joined(*parts)
 
 
-def _styled(span: Span, tag: Tag, style: Callable[[Span, Tag], Span]) -> Span:
-    if tag.name in _SIMPLE:
-        return replace(span, **{_SIMPLE[tag.name]: True})  # type: ignore[arg-type]
-    return style(span, tag)
+def _simply_styled(span: Span, name: str) -> Span:
+    return replace(span, **{_SIMPLE[name]: True}) if name in _SIMPLE else span  # type: ignore[arg-type]
 
 
-def tagged(spans: Iterable[Span], escape: Callable[[str], str]) -> str:
-    """Styled text with `<i>`, `<b>` and `<u>`."""
-    result = []
-    for span in spans:
-        names = [name for name, field in _SIMPLE.items() if getattr(span, field)]
-        opening = "".join(f"<{name}>" for name in names)
-        closing = "".join(f"</{name}>" for name in reversed(names))
-        result.append(f"{opening}{escape(span.text)}{closing}")
-    return "".join(result)
+def simple_tags(span: Span) -> list[str]:
+    """Names of the tags for italic, bold and underline that a span wants."""
+    return [name for name, field in _SIMPLE.items() if getattr(span, field)]

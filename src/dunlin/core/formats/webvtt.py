@@ -1,111 +1,160 @@
 """WebVTT, the W3C's text tracks for the web."""
 
-import html
 import re
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, field
 
-from dunlin.core.captions.model import Caption, Span
-from dunlin.core.formats.cues import (
-    coloured,
-    mended_times,
-    numbered,
-    read_timing,
-    without_blank_lines,
-)
+from dunlin.core.captions.model import Caption, Extras, extra, with_extra
+from dunlin.core.formats import webvtt_settings as cue_settings
+from dunlin.core.formats.cues import mended_times, numbered, put_in_order, read_timing
 from dunlin.core.formats.encoding import decoded
-from dunlin.core.formats.model import Context, Document, FormatError, Loss, Oddity
-from dunlin.core.formats.tags import Tag, spans_from_tags, tagged
+from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
+from dunlin.core.formats.webvtt_text import class_styles, cue_payload, read_payload, style_block
 from dunlin.core.timecode import clock
 
 NAME, TITLE, ENDINGS = "webvtt", "WebVTT", (".vtt",)
+HOLDS = Holds(frozenset({
+    "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths", "vertical",
+    "speakers", "voices", "languages", "ruby", "overlap", "lines",
+}))  # fmt: skip
 
-_VOICE = re.compile(r"<v(?:\.[^\s>]*)?[ \t]+([^>]*)>")
-_INNER_TIME = re.compile(r"<(?:\d+:)?\d\d:\d\d\.\d{3}>")
-_TAGS = ("c", "v", "lang", "ruby", "rt")
+_KEPT = ("head", "styles", "regions", "notes")
+_HEAD = re.compile(r"WEBVTT(?:[ \t](.*))?")
+
+
+def recognises(data: bytes, text: str) -> bool:
+    return _HEAD.fullmatch(text.split("\n", 1)[0].rstrip("\r")) is not None
+
+
+@dataclass
+class _Blocks:
+    """What stands between the cues of a file."""
+
+    head: list[str] = field(default_factory=list)
+    styles: list[str] = field(default_factory=list)
+    regions: list[str] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+
+    def taken_notes(self) -> str | None:
+        notes, self.notes = self.notes, []
+        return "\n\n".join(notes) or None
 
 
 def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
-    """Cues of a file. What the model cannot hold is listed, and left out."""
-    text, oddities = decoded(data)
+    """Cues of a file; its styles, regions, notes and ids are kept to be given back."""
+    text, oddities = decoded(data, context)
     lines = text.split("\n")
-    if not re.match(r"WEBVTT(?:[ \t]|$)", lines[0]):
+    head = _HEAD.fullmatch(lines[0])
+    if head is None:
         oddities.append(Oddity(1, "does not begin with WEBVTT"))
-    captions: list[Caption] = []
-    at, count = 0, len(lines)
+    blocks = _Blocks()
+    at, count = _head_end(lines) if head else 0, len(lines)
+    if head:
+        blocks.head = [head[1] or "", *lines[1:at]]
+    classes = class_styles(())
+    captions: list[tuple[int, Caption]] = []
     while at < count:
         timing = read_timing(lines[at])
         if timing is None:
-            at = _skip(lines, at, oddities)
+            before = len(blocks.styles)
+            at = _between_cues(lines, at, blocks, oddities)
+            if len(blocks.styles) > before:
+                classes = class_styles(blocks.styles)
             continue
         line = at + 1
 
         def odd(message: str, line: int = line) -> None:
             oddities.append(Oddity(line, message))
 
-        at += 1
-        start = at
+        start = at = at + 1
         while at < count and lines[at].strip() and not read_timing(lines[at]):
             at += 1
+        end = at
         if at < count and lines[at].strip():
             odd("no blank line after it")
+        payload = "\n".join(lines[start:end])
+        spans, speaker = read_payload(payload, classes, odd)
+        placement, extras = None, _cue_extras(lines, line - 2, blocks)
         if timing.settings:
-            odd(f"cue settings left out: {timing.settings[:60]}")
-        caption = _caption(numbered(len(captions)), "\n".join(lines[start:at]), odd)
-        caption = mended_times(replace(caption, in_ms=timing.in_ms, out_ms=timing.out_ms), odd)
-        if captions and caption.in_ms < captions[-1].in_ms:
-            odd("starts before the cue before it; put in order of time")
-        captions.append(caption)
-    if not captions and not lines[0].startswith("WEBVTT"):
+            placement, kept = cue_settings.read(timing.settings, odd)
+            extras = with_extra(extras, "webvtt:settings", kept) if kept else extras
+        caption = Caption(
+            numbered(len(captions)), timing.in_ms, timing.out_ms, spans, speaker, placement,
+            None, extras,
+        )  # fmt: skip
+        captions.append((line, mended_times(caption, odd)))
+    if not captions and head is None:
         raise FormatError("no WEBVTT at the beginning, and no cue times found", 1)
-    captions.sort(key=lambda caption: caption.in_ms)
-    return Document(tuple(captions)), sorted(oddities, key=lambda oddity: oddity.line)
+    ordered, oddities = put_in_order(captions, oddities)
+    return Document(ordered, None, _file_extras(blocks)), oddities
 
 
-def _skip(lines: list[str], at: int, oddities: list[Oddity]) -> int:
-    """Index of the line after a line, or block, that is no cue."""
-    name = lines[at].strip().split(" ")[0]
-    if name not in ("NOTE", "STYLE", "REGION"):
-        return at + 1
-    if name != "NOTE":
-        oddities.append(Oddity(at + 1, f"{name} block left out"))
-    while at < len(lines) and lines[at].strip():
+def _head_end(lines: list[str]) -> int:
+    """Index of the line after the file's head, which ends with an empty line."""
+    at = 1
+    while at < len(lines) and lines[at].strip() and not read_timing(lines[at]):
         at += 1
     return at
 
 
-def _caption(id_: str, text: str, odd: Callable[[str], None]) -> Caption:
-    voice = _VOICE.search(text)
-    speaker = html.unescape(voice[1]).strip() or None if voice else None
-    if voice and _VOICE.search(text, voice.end()):
-        odd(f"more than one voice; taken as {speaker}'s")
-    if _INNER_TIME.search(text):
-        odd("times inside the cue left out")
-        text = _INNER_TIME.sub("", text)
-    if re.search(r"<(c|lang|ruby|rt)\b", text):
-        odd("classes, languages and ruby left out")
-    spans = spans_from_tags(text, known=_TAGS, style=_unstyled, odd=odd)
-    spans = tuple(replace(span, text=html.unescape(span.text)) for span in spans)
-    return Caption(id_, 0, 0, spans, speaker)
+def _between_cues(
+    lines: list[str], at: int, blocks: _Blocks, oddities: list[Oddity]
+) -> int:
+    """Index of the line after a line, or block, that is no cue; blocks are kept."""
+    name = lines[at].strip().split(" ")[0]
+    kinds = {"NOTE": blocks.notes, "STYLE": blocks.styles, "REGION": blocks.regions}
+    if name not in kinds:
+        following = lines[at + 1] if at + 1 < len(lines) else ""
+        if name and not read_timing(following):
+            oddities.append(Oddity(at + 1, f"text outside a cue left out: {lines[at][:60]}"))
+        return at + 1
+    start = at
+    while at < len(lines) and lines[at].strip():
+        at += 1
+    kinds[name].append("\n".join(lines[start:at]))
+    return at
 
 
-def _unstyled(span: Span, tag: Tag) -> Span:
-    return span
+def _cue_extras(lines: list[str], above: int, blocks: _Blocks) -> Extras:
+    """The cue's id, when a line stands above its times, and the notes before it."""
+    extras: Extras = ()
+    if blocks.notes:
+        extras = with_extra(extras, "webvtt:notes", blocks.taken_notes())
+    if above > 0 and (name := lines[above].strip()) and not lines[above - 1].strip():
+        extras = with_extra(extras, "webvtt:id", name)
+    return extras
+
+
+def _file_extras(blocks: _Blocks) -> Extras:
+    parts = [("head", "\n".join(blocks.head))]
+    parts += [(name, "\n\n".join(getattr(blocks, name))) for name in _KEPT[1:]]
+    return tuple((f"webvtt:{name}", value) for name, value in parts if value)
 
 
 def write(document: Document, context: Context) -> bytes:
-    blocks = ["WEBVTT\n"]
+    kept = {name: extra(document.extras, f"webvtt:{name}") for name in _KEPT}
+    head = kept["head"] or ""
+    blocks = [f"WEBVTT{' ' * (head[:1] not in ('', chr(10)))}{head}\n"]
+    blocks += [f"{kept[name]}\n" for name in ("styles", "regions") if kept[name]]
+    defined = class_styles([kept["styles"] or ""])
+    if colours := style_block(document.captions, defined):
+        blocks.append(colours)
     for caption in document.captions:
-        text = without_blank_lines(tagged(caption.spans, _escaped))
-        if caption.speaker:
-            text = f"<v {_escaped(' '.join(caption.speaker.split()))}>{text}"
-        blocks.append(f"{clock(caption.in_ms)} --> {clock(caption.out_ms)}\n{text}\n")
+        blocks.append(_cue(caption))
+    if kept["notes"]:
+        blocks.append(f"{kept['notes']}\n")
     return "\n".join(blocks).encode()
 
 
-def _escaped(text: str) -> str:
-    return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
-
-
-def losses(document: Document) -> list[Loss]:
-    return coloured(document)
+def _cue(caption: Caption) -> str:
+    before = ""
+    settings = ""
+    if caption.extras:
+        if notes := extra(caption.extras, "webvtt:notes"):
+            before = f"{notes}\n\n"
+        if name := extra(caption.extras, "webvtt:id"):
+            before += f"{name}\n"
+    if caption.placement or caption.extras:
+        settings = cue_settings.written(caption.placement, extra(caption.extras, "webvtt:settings"))
+    times = f"{clock(caption.in_ms)} --> {clock(caption.out_ms)}"
+    return f"{before}{times}{settings and ' ' + settings}\n{cue_payload(caption)}\n"

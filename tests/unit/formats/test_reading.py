@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dunlin.core.captions import Caption, Span, Track, spans_of
+from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
 from dunlin.core.formats import (
     FORMATS,
     Context,
@@ -16,10 +16,14 @@ from dunlin.core.formats import (
     FormatError,
     format_called,
     format_of_ending,
+    losses,
+    reduced,
 )
+from dunlin.core.timecode import FrameRate
 from tests.strategies import tracks
 
 CONTEXT = Context()
+RATE = FrameRate(25)
 
 
 def read(name: str, text: str | bytes):
@@ -30,34 +34,6 @@ def read(name: str, text: str | bytes):
 
 def plain(captions) -> list[tuple[int, int, str]]:
     return [(c.in_ms, c.out_ms, c.text) for c in captions]
-
-
-@pytest.mark.parametrize("name", sorted(FORMATS))
-@given(track=tracks())
-def test_what_is_written_is_read_back(name: str, track: Track) -> None:
-    module = format_called(name)
-    document = Document(tuple(track), "en" if name == "json" else None)
-    if not document.captions and name == "srt":
-        return
-    again, oddities = module.read(module.write(document, CONTEXT), CONTEXT)
-    assert oddities == []
-    held = [(c.in_ms, c.out_ms, c.spans, c.speaker) for c in document.captions]
-    if name == "srt":
-        held = [(*rest, None) for *rest, _ in held]
-    assert [(c.in_ms, c.out_ms, c.spans, c.speaker) for c in again.captions] == held
-    assert again.language == document.language
-
-
-@given(
-    st.binary(max_size=400) | st.text(max_size=300).map(str.encode),
-    st.sampled_from(sorted(FORMATS)),
-)
-def test_any_bytes_give_captions_or_one_clear_error(data: bytes, name: str) -> None:
-    try:
-        document, _ = format_called(name).read(data, CONTEXT)
-    except FormatError:
-        return
-    assert all(caption.out_ms > caption.in_ms >= 0 for caption in document.captions)
 
 
 ODD_SRT = """\
@@ -92,17 +68,17 @@ def test_odd_srt_is_read_whole_and_every_oddity_is_told() -> None:
         (8000, 8001, "Zero long"),
     ]
     assert captions[0].spans == (Span("First "), Span("leaning", italic=True))
+    assert captions[2].placement == Placement("top", "center")
     assert oddities == [
         (2, "<i> is not closed; taken to end with the caption"),
         (6, "number 1 stands twice"),
         (6, "no blank line after it"),
-        (9, "placement codes left out"),
         (9, "ends before it starts; in and out exchanged"),
         (12, "has no number"),
         (12, "</b> closes nothing; left out"),
-        (12, "has no duration; given one millisecond"),
         (12, "text behind the times left out: X1:10"),
-        (16, "starts before the caption before it; put in order of time"),
+        (12, "has no duration; given one millisecond"),
+        (16, "starts before the one before it; put in order of time"),
     ]
 
 
@@ -128,13 +104,22 @@ def test_webvtt_is_read_with_its_voices_and_entities() -> None:
     captions, oddities = read("webvtt", ODD_VTT)
     assert plain(captions) == [(1000, 2500, "Fish & chips now"), (3000, 4000, "second")]
     assert captions[0].speaker == "Ilse Varga"
-    assert captions[0].spans[-1] == Span("now", bold=True)
-    assert oddities == [
-        (3, "STYLE block left out"),
-        (10, "cue settings left out: align:start"),
-        (10, "times inside the cue left out"),
-        (10, "classes, languages and ruby left out"),
-    ]
+    assert captions[0].spans == (
+        Span("Fish & "),
+        Span("chips", extras=(("webvtt:class", "loud"),)),
+        Span(" "),
+        Span("now", bold=True, extras=(("webvtt:time", "00:02.000"),)),
+    )
+    assert captions[0].placement == Placement(align="left")
+    assert oddities == []
+
+
+def test_what_only_webvtt_knows_comes_back_as_it_was() -> None:
+    module = format_called("webvtt")
+    document, _ = module.read(ODD_VTT.encode(), CONTEXT)
+    assert module.write(document, CONTEXT).decode() == ODD_VTT.replace(
+        "00:01.000 --> 00:02.500", "00:00:01.000 --> 00:00:02.500"
+    ).replace("said once\nover two lines\n\nintro", "said once\nover two lines\n\nintro")
 
 
 @pytest.mark.parametrize(
@@ -177,7 +162,7 @@ def test_a_line_without_end_takes_no_time() -> None:
     assert len(captions) == 1
 
 
-@pytest.mark.parametrize("name", ["srt", "webvtt", "json"])
+@pytest.mark.parametrize("name", ["srt", "webvtt", "ass", "imsc", "stl", "lrc", "csv", "json"])
 @pytest.mark.parametrize("data", [b"", b"   \n", b"\x89PNG\r\n\x1a\n\0\0\0\rIHDR", b"hello"])
 def test_what_is_no_caption_file_is_refused(name: str, data: bytes) -> None:
     with pytest.raises(FormatError):
@@ -203,23 +188,28 @@ def test_json_that_is_not_as_it_should_be_says_where(text: str, place: str) -> N
 def test_a_format_is_told_by_its_ending() -> None:
     assert format_of_ending("a/B.SRT").NAME == "srt"
     assert format_of_ending("b.vtt").NAME == "webvtt"
-    with pytest.raises(FormatError, match=r"known: \.srt"):
+    with pytest.raises(FormatError, match=r"known: \.json"):
         format_of_ending("b.doc")
 
 
 def test_losses_name_what_a_format_cannot_hold() -> None:
     document = Document(
-        (Caption("a", 0, 1, (Span("x", colour="#FF0000"),), "Ilse"), Caption("b", 1, 2))
+        (
+            Caption("a", 0, 1001, (Span("x", colour="#FF0101"),), "Ilse"),
+            Caption("b", 1000, 2000, spans_of("two\nlines"), None, Placement(y=0.3)),
+        )
     )
-    losses = {
-        name: [(loss.what, loss.captions) for loss in m.losses(document)]
-        for name, m in FORMATS.items()
+    found = {
+        name: {loss.what: (loss.captions, loss.done) for loss in losses(document, module, RATE)}
+        for name, module in FORMATS.items()
     }
-    assert losses == {
-        "srt": [("colours", ("a",)), ("speakers", ("a",))],
-        "webvtt": [("colours", ("a",))],
-        "json": [],
-    }
+    assert found["json"] == {}
+    assert found["webvtt"] == {}
+    assert found["srt"] == {"speakers": (("a",), "drop"), "heights": (("b",), "drop")}
+    assert found["stl"]["exact-colours"] == (("a",), "nearest")
+    assert found["stl"]["milliseconds"] == (("a",), "round")
+    assert found["lrc"]["overlap"] == (("a", "b"), "flatten")
+    assert found["lrc"]["lines"] == (("b",), "join")
 
 
 def ffmpeg(source: Path, target: Path) -> None:
@@ -236,18 +226,36 @@ SAMPLE = Document(
 )
 
 
-@pytest.mark.parametrize(("written", "judged"), [("srt", "webvtt"), ("webvtt", "srt")])
+@pytest.mark.parametrize(
+    ("written", "judged"),
+    [("srt", "webvtt"), ("webvtt", "srt"), ("ass", "srt"), ("srt", "ass")],
+)
 def test_ffmpeg_reads_what_is_written_and_writes_what_is_read(
     tmp_path: Path, written, judged
 ) -> None:
     module, other = format_called(written), format_called(judged)
     source, target = tmp_path / f"a{module.ENDINGS[0]}", tmp_path / f"b{other.ENDINGS[0]}"
-    source.write_bytes(module.write(SAMPLE, CONTEXT))
+    sample = reduced(SAMPLE, module, RATE)
+    source.write_bytes(module.write(sample, CONTEXT))
     ffmpeg(source, target)
     captions, oddities = other.read(target.read_bytes(), CONTEXT)
     assert oddities == []
-    assert plain(captions.captions)[0::2] == plain(SAMPLE.captions)[0::2]
-    assert captions.captions[0].spans == SAMPLE.captions[0].spans
+    assert plain(captions.captions)[0::2] == plain(sample.captions)[0::2]
+    assert captions.captions[0].spans == sample.captions[0].spans
+
+
+def test_ffmpeg_and_lrc_agree_on_when_lines_begin(tmp_path: Path) -> None:
+    ours, srt, theirs = tmp_path / "a.lrc", tmp_path / "b.srt", tmp_path / "c.lrc"
+    module = format_called("lrc")
+    # A tag in plain words, which the other two would take for one, is left to the tests above.
+    sample = reduced(Document((SAMPLE.captions[0], SAMPLE.captions[2])), module, RATE)
+    ours.write_bytes(module.write(sample, CONTEXT))
+    ffmpeg(ours, srt)
+    ffmpeg(srt, theirs)
+    wanted = [(caption.in_ms, caption.text) for caption in sample.captions]
+    for name, path in (("srt", srt), ("lrc", theirs)):
+        captions = format_called(name).read(path.read_bytes(), CONTEXT)[0].captions
+        assert [(c.in_ms, c.text) for c in captions if c.text.strip()] == wanted
 
 
 @settings(max_examples=20)

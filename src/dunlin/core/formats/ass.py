@@ -1,0 +1,211 @@
+"""The script that libass reads: styles, events with codes in braces, times in hundredths."""
+
+import re
+from dataclasses import dataclass
+
+from dunlin.core.captions.model import Caption, Extras, extra, with_extra
+from dunlin.core.formats.ass_text import Look, Picture, event_text, read_event_text
+from dunlin.core.formats.cues import mended_times, numbered, put_in_order
+from dunlin.core.formats.encoding import decoded
+from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
+from dunlin.core.formats.placing import placement_at
+
+NAME, TITLE, ENDINGS = "ass", "ASS script", (".ass", ".ssa")
+HOLDS = Holds(frozenset({
+    "italic", "bold", "underline", "colours", "alignment", "heights", "sides", "speakers", "overlap",
+    "lines", "styles",
+}), precision="hundredths")  # fmt: skip
+
+_STYLE_FIELDS = (
+    "Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, OutlineColour, BackColour, Bold, "
+    "Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, Angle, BorderStyle, Outline, Shadow, "
+    "Alignment, MarginL, MarginR, MarginV, Encoding"
+)
+_EVENT_FIELDS = "Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text"
+_HEAD = f"""[Script Info]
+ScriptType: v4.00+
+PlayResX: 1280
+PlayResY: 720
+WrapStyle: 2
+ScaledBorderAndShadow: yes
+
+[V4+ Styles]
+Format: {_STYLE_FIELDS}
+Style: Default,Noto Sans,50,&H00FFFFFF,&H00FFFFFF,&H001B1914,&H001B1914,0,0,0,0,100,100,0,0,1,3.3,1,2,77,77,40,1
+"""
+_EVENT_EXTRAS = (
+    ("layer", "0"), ("marginl", "0"), ("marginr", "0"), ("marginv", "0"), ("effect", ""),
+)  # fmt: skip
+_TIME = re.compile(r"\s*(-?)(\d{1,9}):(\d{1,2}):(\d{1,2})(?:[.:,](\d{1,3}))?\s*")
+# In the older form of the script, alignments from 5 stand at the top and from 9 in the middle.
+_OLD_ALIGNMENTS = {1: 1, 2: 2, 3: 3, 5: 7, 6: 8, 7: 9, 9: 4, 10: 5, 11: 6}
+
+
+def recognises(data: bytes, text: str) -> bool:
+    return re.match(r"\s*\[(Script Info|V4\+? Styles|Events)\]", text, re.IGNORECASE) is not None
+
+
+@dataclass
+class _Script:
+    """A script taken apart: what stands before its events, after them, and its events."""
+
+    head: list[str]
+    tail: list[str]
+    comments: list[str]
+    events: list[tuple[int, dict[str, str]]]
+    looks: dict[str, Look]
+    picture: Picture
+
+
+def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
+    """Dialogue of a script. Codes that Dunlin has no words for are kept with their words."""
+    text, oddities = decoded(data, context)
+    script = _taken_apart(text.split("\n"), oddities)
+    captions: list[tuple[int, Caption]] = []
+    for line, event in script.events:
+
+        def odd(message: str, line: int = line) -> None:
+            oddities.append(Oddity(line, message))
+
+        in_ms, out_ms = _read_time(event.get("start", "")), _read_time(event.get("end", ""))
+        if in_ms is None or out_ms is None:
+            odd("has no times that can be read; left out")
+            continue
+        name = event.get("style", "").strip().lstrip("*")
+        look = script.looks.get(name)
+        if look is None:
+            look = Look()
+            if name not in ("", "Default"):
+                odd(f"there is no style {name[:60]!r} in the script")
+        text_read = read_event_text(event.get("text", ""), look, script.looks, script.picture)
+        caption = Caption(
+            numbered(len(captions)), in_ms, out_ms, text_read.spans,
+            event.get("name", "").strip() or None, text_read.placement,
+            name if name not in ("", "Default") else None, text_read.extras + _event_extras(event),
+        )  # fmt: skip
+        captions.append((line, mended_times(caption, odd)))
+    if not captions and "[events]" not in text.lower():
+        raise FormatError("there are no [Events] in it", 1)
+    ordered, oddities = put_in_order(captions, oddities)
+    return Document(ordered, None, _file_extras(script)), oddities
+
+
+def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
+    script = _Script([], [], [], [], {}, Picture())
+    section, fields = "", [field.strip().lower() for field in _EVENT_FIELDS.split(",")]
+    style_fields = [field.strip().lower() for field in _STYLE_FIELDS.split(",")]
+    old_form, seen_events = False, False
+    for number, line in enumerate(lines, 1):
+        stripped = line.strip()
+        if stripped.startswith("[") and stripped.endswith("]"):
+            section = stripped[1:-1].strip().lower()
+            old_form = old_form or section == "v4 styles"
+            seen_events = seen_events or section == "events"
+        key, colon, value = stripped.partition(":")
+        key = key.strip().lower()
+        if section == "events":
+            if key == "format" and colon:
+                fields = [field.strip().lower() for field in value.split(",")]
+            elif key == "dialogue" and colon:
+                parts = value.lstrip().split(",", len(fields) - 1)
+                if len(parts) == len(fields):
+                    script.events.append((number, dict(zip(fields, parts, strict=True))))
+                else:
+                    oddities.append(Oddity(number, "has too few fields; left out"))
+            elif key == "comment" and colon:
+                script.comments.append(stripped)
+            elif stripped and not stripped.startswith(("[", ";")):
+                oddities.append(Oddity(number, f"no event; left out: {stripped[:60]}"))
+            continue
+        (script.tail if seen_events else script.head).append(line)
+        if section == "script info" and colon:
+            script.picture = script.picture.told(key, value)
+        elif section.endswith("styles") and colon and key == "format":
+            style_fields = [field.strip().lower() for field in value.split(",")]
+        elif section.endswith("styles") and colon and key == "style":
+            parts = [part.strip() for part in value.split(",")]
+            style = dict(zip(style_fields, parts, strict=False))
+            script.looks[style.get("name", "").lstrip("*")] = _look(style, old_form)
+    return script
+
+
+def _look(style: dict[str, str], old_form: bool) -> Look:
+    number = _number(style.get("alignment"), 2)
+    if old_form:
+        number = _OLD_ALIGNMENTS.get(number, 2)
+    return Look(
+        italic=_number(style.get("italic"), 0) != 0,
+        bold=_number(style.get("bold"), 0) != 0,
+        underline=_number(style.get("underline"), 0) != 0,
+        placement=placement_at(number) if 1 <= number <= 9 else None,
+    )
+
+
+def _number(value: str | None, default: int) -> int:
+    try:
+        return int(float(value or default))
+    except (ValueError, OverflowError):
+        return default
+
+
+def _read_time(text: str) -> int | None:
+    match = _TIME.fullmatch(text)
+    if match is None:
+        return None
+    sign, hours, minutes, seconds, part = match.groups()
+    whole = (int(hours) * 60 + int(minutes)) * 60 + int(seconds)
+    value = whole * 1000 + int(((part or "") + "000")[:3])
+    return -value if sign else value
+
+
+def _event_extras(event: dict[str, str]) -> Extras:
+    """Layer, margins and effect, where they are not what they usually are."""
+    extras: Extras = ()
+    for field, _ in _EVENT_EXTRAS:
+        value = event.get(field, "").strip()
+        if value.strip("0"):
+            extras = with_extra(extras, f"ass:{field}", value)
+    return extras
+
+
+def _file_extras(script: _Script) -> Extras:
+    parts = {
+        "ass:head": "\n".join(script.head).strip("\n"),
+        "ass:tail": "\n".join(script.tail).strip("\n"),
+        "ass:comments": "\n".join(script.comments),
+    }
+    return tuple((name, value) for name, value in parts.items() if value)
+
+
+def write(document: Document, context: Context) -> bytes:
+    head = extra(document.extras, "ass:head") or _HEAD.strip("\n")
+    script = _taken_apart(head.split("\n"), [])
+    lines = [head, "", "[Events]", f"Format: {_EVENT_FIELDS}"]
+    if comments := extra(document.extras, "ass:comments"):
+        lines.append(comments)
+    for caption in document.captions:
+        lines.append(_event(caption, script.looks, script.picture))
+    if tail := extra(document.extras, "ass:tail"):
+        lines += ["", tail]
+    return ("\n".join(lines) + "\n").encode()
+
+
+def _event(caption: Caption, looks: dict[str, Look], picture: Picture) -> str:
+    style = caption.style if caption.style in looks else "Default"
+    layer, left, right, vertical, effect = (
+        extra(caption.extras, f"ass:{field}") or usual for field, usual in _EVENT_EXTRAS
+    )
+    speaker = " ".join((caption.speaker or "").replace(",", " ").split())
+    text = event_text(caption, looks.get(style or "", Look()), picture)
+    return (
+        f"Dialogue: {layer},{_time(caption.in_ms)},{_time(caption.out_ms)},{style},{speaker},"
+        f"{left},{right},{vertical},{effect},{text}"
+    )
+
+
+def _time(ms: int) -> str:
+    seconds, part = divmod(ms, 1000)
+    minutes, second = divmod(seconds, 60)
+    hour, minute = divmod(minutes, 60)
+    return f"{hour}:{minute:02}:{second:02}.{part // 10:02}"
+

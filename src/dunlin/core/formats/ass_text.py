@@ -1,0 +1,260 @@
+"""The text of an event in an ASS script: its codes in braces."""
+
+import re
+from dataclasses import dataclass, replace
+
+from dunlin.core.captions.model import (
+    Caption,
+    Extras,
+    Placement,
+    Span,
+    extra,
+    joined,
+    with_extra,
+)
+from dunlin.core.formats.placing import keypad_number, placement_at
+
+__all__ = ["EventText", "Look", "Picture", "event_text", "read_event_text"]
+
+_BRACES = re.compile(r"(?<!\\)\{([^{}]*)\}")
+# A code's name, and its value, which may hold codes of its own in parentheses.
+_CODE = re.compile(r"\\([1-4]?[a-zA-Z]+)(\([^()]*(?:\([^()]*\)[^()]*)*\)|[^\\{}]*)")
+_NAMES = ("alpha", "iclip", "clip", "fade", "move", "blur", "bord", "xbord", "ybord", "shad",
+          "xshad", "yshad", "fscx", "fscy", "fsp", "frx", "fry", "frz", "fax", "fay", "pos", "org",
+          "fad", "pbo", "an", "be", "fn", "fs", "fe", "fr", "kf", "ko", "kt", "1c", "2c", "3c", "4c",
+          "1a", "2a", "3a", "4a", "a", "b", "c", "i", "k", "K", "p", "q", "r", "s", "t", "u")  # fmt: skip
+_WHOLE_CAPTION = ("move", "org", "fad", "fade", "clip", "iclip", "q")
+_OLD_PLACES = {1: 1, 2: 2, 3: 3, 5: 7, 6: 8, 7: 9, 9: 4, 10: 5, 11: 6}
+
+
+@dataclass(frozen=True)
+class Look:
+    """What a style of the script says that a caption can have."""
+
+    italic: bool = False
+    bold: bool = False
+    underline: bool = False
+    placement: Placement | None = None
+
+
+@dataclass(frozen=True)
+class Picture:
+    """The picture a script is laid out on, in its pixels; 384 by 288 when it does not say."""
+
+    width: float = 384
+    height: float = 288
+    said: tuple[bool, bool] = (False, False)
+
+    def told(self, key: str, value: str) -> "Picture":
+        """With what a line of the script's head says."""
+        if key not in ("playresx", "playresy"):
+            return self
+        try:
+            size = float(value)
+        except ValueError:
+            return self
+        if not 1 <= size <= 100_000:
+            return self
+        if key == "playresx":
+            # A script that gives one side means a picture of four to three.
+            height = self.height if self.said[1] else round(size * 3 / 4)
+            return Picture(size, height, (True, self.said[1]))
+        width = self.width if self.said[0] else round(size * 4 / 3)
+        return Picture(width, size, (self.said[0], True))
+
+
+@dataclass(frozen=True)
+class EventText:
+    """An event's words with their styles, where they stand, and codes kept for the whole."""
+
+    spans: tuple[Span, ...]
+    placement: Placement | None
+    extras: Extras
+
+
+def read_event_text(
+    text: str, look: Look, looks: dict[str, Look], picture: Picture
+) -> EventText:
+    """Reads an event's text; codes without a meaning here are kept with the words they change."""
+    base = _base_span(look)
+    if "{" not in text:
+        spans = (replace(base, text=_unescaped(text)),) if text else ()
+        return EventText(spans, look.placement, ())
+    state = _State(base, look.placement)
+    parts: list[Span] = []
+    at = 0
+    for braces in _BRACES.finditer(text):
+        parts.append(state.taken(_unescaped(text[at : braces.start()])))
+        at = braces.end()
+        for name, value in _codes(braces[1]):
+            state.code(name, value, base, looks, picture)
+        # Words in braces that are no code are a remark, and not shown.
+        if braces[1] and "\\" not in braces[1]:
+            state.extras = with_extra(state.extras, "ass:remark", braces[1])
+    parts.append(state.taken(_unescaped(text[at:])))
+    return EventText(joined(parts), state.placement, state.extras)
+
+
+class _State:
+    """The style of the words to come, while codes change it."""
+
+    def __init__(self, span: Span, placement: Placement | None) -> None:
+        self.span, self.placement = span, placement
+        self.extras: Extras = ()
+        self.drawing = False
+
+    def taken(self, text: str) -> Span:
+        """The words in the style so far; a karaoke length is only that of the words right behind it."""
+        if self.drawing and text:
+            self.extras = with_extra(self.extras, "ass:drawing", text)
+            return replace(self.span, text="")
+        span = replace(self.span, text=text)
+        if text:
+            self.span = replace(self.span, extras=with_extra(self.span.extras, "ass:k", None))
+        return span
+
+    def code(
+        self, name: str, value: str, base: Span, looks: dict[str, Look], picture: Picture
+    ) -> None:
+        whole = value.strip()
+        if name in ("i", "b", "u"):
+            field = {"i": "italic", "b": "bold", "u": "underline"}[name]
+            on = getattr(base, field) if not whole else whole not in ("0",)
+            self.span = replace(self.span, **{field: on})  # type: ignore[arg-type]
+        elif name in ("c", "1c"):
+            self.span = replace(self.span, colour=_read_colour(whole))
+        elif name == "r":
+            style = looks.get(whole) if whole else None
+            self.span = _base_span(style) if style else base
+            if whole:
+                self._keep(name, value)
+        elif name in ("an", "a") and whole.isdecimal():
+            number = int(whole) if name == "an" else _OLD_PLACES.get(int(whole), 2)
+            if 1 <= number <= 9:
+                self._place(placement_at(number))
+        elif name == "pos" and (point := _point(whole)):
+            x, y = round(point[0] / picture.width, 4), round(point[1] / picture.height, 4)
+            self.placement = replace(self.placement or Placement(), x=x, y=y)
+        elif name in ("k", "K", "kf", "ko", "kt"):
+            self.span = replace(
+                self.span, extras=with_extra(self.span.extras, "ass:k", f"\\{name}{value}")
+            )
+        elif name in _WHOLE_CAPTION:
+            before = extra(self.extras, "ass:codes") or ""
+            self.extras = with_extra(self.extras, "ass:codes", f"{before}\\{name}{value}")
+        else:
+            if name == "p" and whole.isdecimal():
+                self.drawing = int(whole) > 0
+            self._keep(name, value)
+
+    def _place(self, nine: Placement | None) -> None:
+        nine = nine or Placement()
+        before = self.placement or Placement()
+        place = replace(before, anchor=nine.anchor, align=nine.align)
+        self.placement = None if place == Placement() else place
+
+    def _keep(self, name: str, value: str) -> None:
+        if name == "p":
+            before = extra(self.extras, "ass:codes") or ""
+            self.extras = with_extra(self.extras, "ass:codes", f"{before}\\p{value}")
+            return
+        before = extra(self.span.extras, "ass:codes") or ""
+        kept = "".join(f"\\{n}{v}" for n, v in _codes(before) if n != name)
+        self.span = replace(
+            self.span, extras=with_extra(self.span.extras, "ass:codes", f"{kept}\\{name}{value}")
+        )
+
+
+def _codes(text: str) -> list[tuple[str, str]]:
+    """Codes in braces, by name and value: `fnArial` is `fn` with the value `Arial`."""
+    found = []
+    for run, value in _CODE.findall(text):
+        name = next((name for name in _NAMES if run.startswith(name)), run)
+        found.append((name, run[len(name) :] + value))
+    return found
+
+
+def _base_span(look: Look) -> Span:
+    return Span("", look.italic, look.bold, look.underline)
+
+
+def _read_colour(value: str) -> str | None:
+    match = re.fullmatch(r"&?H?([0-9a-fA-F]{1,8})&?", value)
+    if match is None:
+        return None
+    number = match[1].rjust(6, "0")[-6:]
+    return f"#{number[4:6]}{number[2:4]}{number[0:2]}".upper()
+
+
+def _point(value: str) -> tuple[float, float] | None:
+    match = re.fullmatch(r"\(\s*(-?[\d.]+)\s*,\s*(-?[\d.]+)\s*\)", value)
+    try:
+        return (float(match[1]), float(match[2])) if match else None
+    except ValueError:
+        return None
+
+
+def _unescaped(text: str) -> str:
+    if "\\" not in text:
+        return text
+    text = text.replace("\\N", "\n").replace("\\n", "\n").replace("\\h", "\N{NO-BREAK SPACE}")
+    return text.replace("\\{", "{").replace("\\}", "}").replace("\\\N{WORD JOINER}", "\\")
+
+
+def _escaped(text: str) -> str:
+    # A backslash or brace would begin a code; a word joiner behind it takes that meaning away.
+    if "\\" in text:
+        text = text.replace("\\", "\\\N{WORD JOINER}")
+    return text.replace("{", "\\{").replace("}", "\\}").replace("\n", "\\N")
+
+
+def event_text(caption: Caption, look: Look, picture: Picture) -> str:
+    """A caption's words with codes where they differ from their style in the script."""
+    codes = _placing_codes(caption.placement, look.placement, picture)
+    codes += extra(caption.extras, "ass:codes") or ""
+    remark, drawing = (extra(caption.extras, f"ass:{name}") for name in ("remark", "drawing"))
+    parts = [f"{{{part}}}" for part in (remark, codes) if part] + [drawing or ""]
+    base = _base_span(look)
+    before = base
+    for span in caption.spans:
+        change = _change(before, span, base)
+        parts.append(f"{{{change}}}{_escaped(span.text)}" if change else _escaped(span.text))
+        before = span
+    return "".join(parts)
+
+
+def _placing_codes(place: Placement | None, usual: Placement | None, picture: Picture) -> str:
+    place, usual = place or Placement(), usual or Placement()
+    codes = ""
+    if (place.anchor, place.align) != (usual.anchor, usual.align):
+        codes += f"\\an{keypad_number(place)}"
+    if place.x is not None or place.y is not None:
+        x = place.x if place.x is not None else {"left": 0.06, "center": 0.5, "right": 0.94}[place.align]
+        y = place.y if place.y is not None else {"top": 0.055, "middle": 0.5, "bottom": 0.945}[place.anchor]
+        codes += f"\\pos({x * picture.width:.6g},{y * picture.height:.6g})"
+    return codes
+
+
+def _change(before: Span, span: Span, base: Span) -> str:
+    """Codes that lead from the style of the words before to that of a span."""
+    codes = ""
+    kept = (extra(span.extras, "ass:codes") or "") if span.extras else ""
+    kept_before = (extra(before.extras, "ass:codes") or "") if before.extras else ""
+    if kept != kept_before and kept_before:
+        # Codes that are kept cannot be taken back one by one.
+        codes, before = "\\r", base
+        kept_before = ""
+    if kept != kept_before:
+        codes += kept
+    for code, field in (("i", "italic"), ("b", "bold"), ("u", "underline")):
+        if getattr(span, field) != getattr(before, field):
+            codes += f"\\{code}{int(getattr(span, field))}"
+    if span.colour != before.colour:
+        codes += f"\\c{_colour(span.colour)}" if span.colour else "\\c"
+    if span.extras and (karaoke := extra(span.extras, "ass:k")):
+        codes += karaoke
+    return codes
+
+
+def _colour(value: str) -> str:
+    return f"&H{value[5:7]}{value[3:5]}{value[1:3]}&".upper()

@@ -1,0 +1,48 @@
+"""TTML as EBU-TT-D (EBU Tech 3380) has it, for distribution over the internet."""
+
+from dunlin.core.formats.model import Context, Document, Holds, Oddity
+from dunlin.core.formats.ttml_reading import looks_like_ttml, read_ttml
+from dunlin.core.formats.ttml_writing import Dialect, written_ttml
+
+__all__ = ["ENDINGS", "HOLDS", "NAME", "TITLE", "read", "recognises", "write"]
+
+NAME, TITLE, ENDINGS = "ebu-tt-d", "TTML (EBU-TT-D)", (".ttml", ".xml")
+HOLDS = Holds(
+    frozenset({
+        "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths",
+        "vertical", "speakers", "voices", "languages", "language", "overlap", "lines",
+    }),
+    family="ttml",
+)  # fmt: skip
+
+_CONFORMS = (
+    "<ebuttm:documentMetadata><ebuttm:conformsToStandard>urn:ebu:tt:distribution:2018-04"
+    "</ebuttm:conformsToStandard></ebuttm:documentMetadata>"
+)
+_DIALECT = Dialect(
+    prefix="tt:",
+    root=(("ttp:timeBase", "media"), ("ttp:cellResolution", "32 15")),
+    metadata=_CONFORMS,
+    base_style=(
+        ("tts:fontFamily", "proportionalSansSerif"),
+        ("tts:fontSize", "160%"),
+        ("tts:lineHeight", "125%"),
+        ("tts:color", "#FFFFFF"),
+        ("tts:textAlign", "center"),
+    ),
+    ruby=False,
+)
+
+
+def recognises(data: bytes, text: str) -> bool:
+    return looks_like_ttml(text) and "urn:ebu:tt:distribution" in text
+
+
+def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
+    document, oddities = read_ttml(data, context)
+    kept = [(name, value) for name, value in document.extras if "urn:ebu:tt:distribution" not in value]
+    return Document(document.captions, document.language, tuple(kept)), oddities
+
+
+def write(document: Document, context: Context) -> bytes:
+    return written_ttml(document, _DIALECT)

@@ -1,0 +1,199 @@
+"""What a format cannot hold: told before writing, and taken out for it."""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+
+from dunlin.core.captions.flatten import flattened, overlapping
+from dunlin.core.captions.model import Caption, Extras, Placement, Span, joined
+from dunlin.core.formats.model import Document, Feature, Format, Holds
+from dunlin.core.timecode import FrameRate, first_frame_from, start_of_frame
+
+__all__ = ["Loss", "losses", "reduced"]
+
+
+@dataclass(frozen=True)
+class Loss:
+    """What is lost, the ids of the captions that have it, and what writing does about it.
+
+    `what` is a feature, or `times`, `milliseconds`, `exact-colours` or `characters` where these are rounded,
+    brought to the nearest, or replaced. `done` is `drop`, `flatten` where overlapping captions are
+    stacked, `join` where lines become one, `round`, `nearest` or `replace`.
+    """
+
+    what: str
+    captions: tuple[str, ...]
+    done: str
+
+
+def _any_span(has: Callable[[Span], object]) -> Callable[[Caption], bool]:
+    return lambda caption: any(has(span) for span in caption.spans)
+
+
+def _placed(has: Callable[[Placement], object]) -> Callable[[Caption], bool]:
+    return lambda caption: caption.placement is not None and bool(has(caption.placement))
+
+
+_HAS: dict[Feature, Callable[[Caption], bool]] = {
+    "italic": _any_span(lambda span: span.italic),
+    "bold": _any_span(lambda span: span.bold),
+    "underline": _any_span(lambda span: span.underline),
+    "colours": _any_span(lambda span: span.colour),
+    "boxes": _any_span(lambda span: span.background),
+    "ruby": _any_span(lambda span: span.ruby),
+    "languages": _any_span(lambda span: span.language),
+    "voices": _any_span(lambda span: span.voice),
+    "speakers": lambda caption: caption.speaker is not None,
+    "alignment": _placed(lambda place: (place.anchor, place.align) != ("bottom", "center")),
+    "heights": _placed(lambda place: place.y is not None),
+    "sides": _placed(lambda place: place.x is not None),
+    "widths": _placed(lambda place: place.width is not None),
+    "vertical": _placed(lambda place: place.vertical is not None),
+    "styles": lambda caption: caption.style is not None,
+    "lines": lambda caption: "\n" in caption.text,
+}
+_DONE = {"overlap": "flatten", "lines": "join", "milliseconds": "round",
+         "exact-colours": "nearest", "characters": "replace"}  # fmt: skip
+
+
+def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
+    """What a document has and a format does not hold.
+
+    :param rate: frame rate, for formats that count frames
+    """
+    holds, captions = format_.HOLDS, document.captions
+    found: list[tuple[str, Iterable[str]]] = [
+        (feature, [c.id for c in captions if has(c)])
+        for feature, has in _HAS.items()
+        if feature not in holds.features
+    ]
+    if "overlap" not in holds.features:
+        found.append(("overlap", overlapping(captions)))
+    if holds.precision == "none":
+        found.append(("times", [c.id for c in captions]))
+    elif holds.precision != "milliseconds":
+        kept = _kept_time(holds, rate)
+        changed = [c.id for c in captions if (kept(c.in_ms), kept(c.out_ms)) != (c.in_ms, c.out_ms)]
+        found.append(("milliseconds", changed))
+    if palette := holds.palette:
+        off = _any_span(lambda s: {s.colour, s.background} - {None, *palette})
+        found.append(("exact-colours", [c.id for c in captions if off(c)]))
+    if lost := holds.lost_characters(document):
+        found.append(("characters", [c.id for c in captions if lost & set(c.text)]))
+    return [Loss(what, tuple(ids), _DONE.get(what, "drop")) for what, ids in found if ids]
+
+
+def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
+    """A document with nothing but what a format holds, so that reading it back gives the same."""
+    holds = format_.HOLDS
+    kept = _kept_time(holds, rate)
+    captions: Iterable[Caption] = (_rounded(caption, kept) for caption in document.captions)
+    if "overlap" not in holds.features:
+        captions = flattened(captions)
+    lost = dict.fromkeys(map(ord, holds.lost_characters(document)), "?")
+    family = holds.family or format_.NAME
+    captions = tuple(_reduced(caption, holds, lost, family) for caption in captions)
+    language = document.language if "language" in holds.features else None
+    return Document(captions, language, _own(document.extras, family))
+
+
+def _own(extras: Extras, family: str) -> Extras:
+    """What this format kept; Dunlin's own form keeps what every format did."""
+    if not extras or family == "json":
+        return extras
+    return tuple(pair for pair in extras if pair[0].partition(":")[0] == family)
+
+
+def _kept_time(holds: Holds, rate: FrameRate) -> Callable[[int], int]:
+    if holds.precision == "hundredths":
+        return lambda ms: (ms + 5) // 10 * 10
+    if holds.precision == "frames":
+        counted = holds.frame_rate(rate)
+        return lambda ms: start_of_frame(first_frame_from(ms, counted), counted)
+    return lambda ms: ms
+
+
+def _rounded(caption: Caption, kept: Callable[[int], int]) -> Caption:
+    in_ms, out_ms = kept(caption.in_ms), kept(caption.out_ms)
+    if (in_ms, out_ms) == (caption.in_ms, caption.out_ms):
+        return caption
+    later = in_ms
+    while out_ms <= in_ms:
+        # Shorter than the format can tell: the shortest that it can.
+        later += 5
+        out_ms = kept(later)
+    return replace(caption, in_ms=in_ms, out_ms=out_ms)
+
+
+def _reduced(
+    caption: Caption, holds: Holds, lost: dict[int, str], family: str
+) -> Caption:
+    features = holds.features
+    spans = caption.spans
+    if len(spans) > 1 or (spans and spans[0] != Span(spans[0].text)):
+        spans = joined(_reduced_span(span, holds, family) for span in spans)
+    if lost:
+        spans = tuple(replace(span, text=span.text.translate(lost)) for span in spans)
+    if "lines" not in features and "\n" in caption.text:
+        spans = tuple(replace(span, text=span.text.replace("\n", " ")) for span in spans)
+    return Caption(
+        caption.id,
+        caption.in_ms,
+        caption.out_ms,
+        spans,
+        caption.speaker if "speakers" in features else None,
+        _reduced_placement(caption.placement, features),
+        caption.style if "styles" in features else None,
+        _own(caption.extras, family),
+    )
+
+
+def _reduced_span(span: Span, holds: Holds, family: str) -> Span:
+    features = holds.features
+    return Span(
+        span.text,
+        italic=span.italic and "italic" in features,
+        bold=span.bold and "bold" in features,
+        underline=span.underline and "underline" in features,
+        colour=_text_colour(span.colour, holds.palette) if "colours" in features else None,
+        background=_nearest(span.background, holds.palette) if "boxes" in features else None,
+        language=span.language if "languages" in features else None,
+        ruby=span.ruby if "ruby" in features else None,
+        voice=span.voice if "voices" in features else None,
+        extras=_own(span.extras, family),
+    )
+
+
+def _text_colour(colour: str | None, palette: tuple[str, ...] | None) -> str | None:
+    """Where there are only some colours, white is what text has when it says none."""
+    found = _nearest(colour, palette)
+    return None if palette and found == "#FFFFFF" else found
+
+
+def _nearest(colour: str | None, palette: tuple[str, ...] | None) -> str | None:
+    if colour is None or palette is None:
+        return colour
+    parts = _channels(colour)
+    return min(
+        palette,
+        key=lambda c: sum((a - b) ** 2 for a, b in zip(parts, _channels(c), strict=True)),
+    )
+
+
+def _channels(colour: str) -> tuple[int, ...]:
+    return tuple(int(colour[at : at + 2], 16) for at in (1, 3, 5))
+
+
+def _reduced_placement(place: Placement | None, features: frozenset[Feature]) -> Placement | None:
+    if place is None:
+        return None
+    if "heights" not in features:
+        place = replace(place, y=None)
+    if "sides" not in features:
+        place = replace(place, x=None)
+    if "widths" not in features:
+        place = replace(place, width=None)
+    if "alignment" not in features:
+        place = replace(place, anchor="bottom", align="center")
+    if "vertical" not in features:
+        place = replace(place, vertical=None)
+    return None if place == Placement() else place

@@ -1,0 +1,436 @@
+"""Timed Text Markup Language (W3C TTML 2), read with its styles, regions and speakers."""
+
+import json
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+from typing import Any
+
+from lxml import etree
+
+from dunlin.core.captions.model import Caption, Extras, Placement, Span, joined
+from dunlin.core.formats.cues import mended_times, numbered, put_in_order
+from dunlin.core.formats.model import Context, Document, FormatError, Oddity
+from dunlin.core.formats.ttml_times import Clock
+from dunlin.core.formats.voices import with_speaker
+from dunlin.core.timecode import FrameRate
+
+__all__ = ["DEFAULT_BOX", "looks_like_ttml", "read_ttml"]
+
+DEFAULT_BOX = (0.1, 0.1, 0.8, 0.8)
+"""Left, top, width and height of the region that captions stand in when nothing is said."""
+
+_XML = "{http://www.w3.org/XML/1998/namespace}"
+# A background is not inherited by the standard, but it is seen behind what stands in front of it.
+_INHERITED = {"fontStyle", "fontWeight", "textDecoration", "color", "textAlign", "backgroundColor"}
+_NAMED = {
+    "black": "#000000", "silver": "#C0C0C0", "gray": "#808080", "white": "#FFFFFF",
+    "maroon": "#800000", "red": "#FF0000", "purple": "#800080", "fuchsia": "#FF00FF",
+    "magenta": "#FF00FF", "green": "#008000", "lime": "#00FF00", "olive": "#808000",
+    "yellow": "#FFFF00", "navy": "#000080", "blue": "#0000FF", "teal": "#008080",
+    "aqua": "#00FFFF", "cyan": "#00FFFF",
+}  # fmt: skip
+_GREATEST_DEPTH = 100
+
+
+def looks_like_ttml(text: str) -> bool:
+    """Whether a text begins like a TTML file."""
+    return re.search(r"<(?:[\w-]+:)?tt[\s>]", text[:4000]) is not None
+
+
+def read_ttml(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
+    """Captions of a TTML file.
+
+    Entities are not expanded and nothing outside of the file is looked at; a document type
+    declaration is refused, for no timed text needs one.
+
+    :raises FormatError: when it is no XML, or no TTML
+    """
+    oddities: list[Oddity] = []
+    root = _parsed(data, context, oddities)
+    reader = _Reader(root, context, oddities)
+    body = next(_children(root, "body"), None)
+    captions = list(reader.captions(body)) if body is not None else []
+    ordered, oddities = put_in_order(captions, oddities)
+    ordered = tuple(replace(caption, id=numbered(n)) for n, caption in enumerate(ordered))
+    return Document(ordered, reader.language, reader.kept_head()), oddities
+
+
+def _parsed(data: bytes, context: Context, oddities: list[Oddity]) -> Any:
+    if not data.strip():
+        raise FormatError("the file is empty", 1)
+    if context.encoding is not None:
+        text = data.decode(context.encoding, errors="replace")
+        data = re.sub(r"<\?xml[^>]*\?>", "", text.lstrip("\ufeff"), count=1).encode()
+    parser = etree.XMLParser(
+        resolve_entities=False, no_network=True, load_dtd=False, recover=True, huge_tree=False,
+        remove_comments=True, remove_pis=True,
+    )  # fmt: skip
+    try:
+        root = etree.fromstring(data, parser)
+    except (etree.XMLSyntaxError, ValueError) as error:
+        raise FormatError(f"no XML: {error}", getattr(error, "lineno", None)) from None
+    if root is None:
+        raise FormatError("no XML", 1)
+    if root.getroottree().docinfo.doctype:
+        raise FormatError("it declares a document type, which timed text does not have", 1)
+    for entry in list(parser.error_log)[:200]:
+        oddities.append(Oddity(max(entry.line, 1), f"XML mended: {entry.message}"))
+    if _name(root) != "tt":
+        raise FormatError(f"XML, but no timed text: its root is {_name(root)[:60]}", root.sourceline)
+    return root
+
+
+def _name(element: Any) -> str:
+    return _local(element.tag) if isinstance(element.tag, str) else ""
+
+
+def _local(name: str) -> str:
+    # Not by lxml's own means, which refuse the broken names that a mended file can have.
+    return name.rpartition("}")[2].rpartition(":")[2]
+
+
+def _children(element: Any, name: str) -> Iterator[Any]:
+    return (child for child in element if _name(child) == name)
+
+
+def _attributes(element: Any) -> dict[str, str]:
+    """Attributes by local name; those of XML itself keep their prefix."""
+    found = {}
+    for key, value in element.attrib.items():
+        local = _local(key)
+        found[f"xml:{local}" if key.startswith(_XML) else local] = value
+    return found
+
+
+@dataclass(frozen=True)
+class _Styled:
+    """Style attributes as they are in force at an element, and what it inherits besides."""
+
+    style: dict[str, str] = field(default_factory=dict)
+    region: str | None = None
+    language: str | None = None
+    speaker: str | None = None
+    preserve: bool = False
+
+
+class _Reader:
+    """A file's styles, regions and speakers, and the walk through its body."""
+
+    def __init__(self, root: Any, context: Context, oddities: list[Oddity]) -> None:
+        self.oddities = oddities
+        attributes = _attributes(root)
+        self.clock = _clock(attributes, context)
+        self.language = attributes.get("xml:lang") or None
+        self.preserve = attributes.get("xml:space") == "preserve"
+        self.pixels = _two(attributes.get("extent", ""), (1.0, 1.0))
+        head = next(_children(root, "head"), None)
+        self.head = head
+        self.styles: dict[str, dict[str, str]] = {}
+        self.regions: dict[str, dict[str, str]] = {}
+        self.speakers: dict[str, str] = {}
+        if head is not None:
+            self._read_head(head)
+
+    def _read_head(self, head: Any) -> None:
+        found: dict[str, dict[str, str]] = {}
+        for element in head.iter():
+            name, attributes = _name(element), _attributes(element)
+            id_ = attributes.get("xml:id")
+            if name == "style" and id_:
+                found[id_] = attributes
+            elif name == "region" and id_:
+                nested: dict[str, str] = {}
+                for style in _children(element, "style"):
+                    nested |= _attributes(style)
+                self.regions[id_] = attributes | nested
+            elif name == "agent" and id_:
+                names = [" ".join("".join(n.itertext()).split()) for n in _children(element, "name")]
+                self.speakers[id_] = next(filter(None, names), id_)
+        for id_ in found:
+            self.styles[id_] = self._resolved(found, id_, ())
+        for id_, region in self.regions.items():
+            self.regions[id_] = self._referred(region) | region
+
+    def _resolved(
+        self, found: dict[str, dict[str, str]], id_: str, above: tuple[str, ...]
+    ) -> dict[str, str]:
+        """A style with the styles it refers to; those that go round in a circle are broken off."""
+        own = found.get(id_, {})
+        result: dict[str, str] = {}
+        for other in own.get("style", "").split():
+            if other not in above and other != id_ and len(above) < _GREATEST_DEPTH:
+                result |= self._resolved(found, other, (*above, id_))
+        return result | {k: v for k, v in own.items() if k not in ("style", "xml:id")}
+
+    def _referred(self, attributes: dict[str, str]) -> dict[str, str]:
+        result: dict[str, str] = {}
+        for id_ in attributes.get("style", "").split():
+            result |= self.styles.get(id_, {})
+        return result
+
+    def captions(self, body: Any) -> Iterator[tuple[int, Caption]]:
+        base = _Styled(language=self.language, preserve=self.preserve)
+        yield from self._walked(body, base, 0, None, 0)
+
+    def _walked(
+        self, element: Any, outer: _Styled, start: int, end: int | None, depth: int
+    ) -> Iterator[tuple[int, Caption]]:
+        """Captions in an element that is shown from `start` until `end`."""
+        name = _name(element)
+        if name not in ("body", "div", "p") or depth > _GREATEST_DEPTH:
+            return
+        styled = self._styled(element, outer)
+        try:
+            begin, finish = self._shown(element, start, end)
+        except ValueError as error:
+            self._odd(element, f"{error}; left out")
+            return
+        if name == "p":
+            yield from self._paragraph(element, styled, begin, finish)
+            return
+        if any("backgroundImage" in key for key in element.attrib):
+            self._odd(element, "a caption that is a picture; left out")
+        one_by_one = element.get("timeContainer") == "seq"
+        for child in element:
+            yield from self._walked(child, styled, begin, finish, depth + 1)
+            if one_by_one:
+                try:
+                    begin = self._shown(child, begin, finish)[1] or begin
+                except ValueError:
+                    continue
+
+    def _shown(self, element: Any, start: int, end: int | None) -> tuple[int, int | None]:
+        attributes = _attributes(element)
+        begin = start + self.clock.milliseconds(attributes.get("begin") or "0s")
+        finish = end
+        if "dur" in attributes:
+            finish = begin + self.clock.milliseconds(attributes["dur"])
+        if "end" in attributes:
+            told = start + self.clock.milliseconds(attributes["end"])
+            finish = min(finish, told) if "dur" in attributes and finish is not None else told
+        return begin, finish
+
+    def _styled(self, element: Any, outer: _Styled) -> _Styled:
+        attributes = _attributes(element)
+        inherited = {k: v for k, v in outer.style.items() if k in _INHERITED}
+        style = inherited | self._referred(attributes) | attributes
+        region = attributes.get("region") or outer.region
+        agents = attributes.get("agent", "").split()
+        space = attributes.get("xml:space")
+        return _Styled(
+            style,
+            region,
+            attributes.get("xml:lang") or outer.language,
+            (self.speakers.get(agents[0], agents[0]) if agents else None) or outer.speaker,
+            space == "preserve" if space else outer.preserve,
+        )
+
+    def _paragraph(
+        self, p: Any, styled: _Styled, begin: int, finish: int | None
+    ) -> Iterator[tuple[int, Caption]]:
+        timed = [span for span in _children(p, "span") if span.get("begin") or span.get("end")]
+        if timed and p.get("begin") is None and p.get("end") is None and p.get("dur") is None:
+            for span in timed:
+                try:
+                    at, until = self._shown(span, begin, finish)
+                except ValueError as error:
+                    self._odd(span, f"{error}; left out")
+                    continue
+                yield from self._caption(p, styled, at, until, [span])
+            return
+        if timed:
+            self._odd(p, "times inside the caption left out")
+        yield from self._caption(p, styled, begin, finish, None)
+
+    def _caption(
+        self, p: Any, styled: _Styled, begin: int, finish: int | None, only: list[Any] | None
+    ) -> Iterator[tuple[int, Caption]]:
+        if finish is None:
+            self._odd(p, "has no end; left out")
+            return
+        parts = [part for span in only for part in self._span(span, styled, 0)] if only else list(
+            self._inside(p, styled, 0)
+        )
+        spans = _collapsed(parts, preserve=styled.preserve)
+        if not spans and not (p.get("begin") or only):
+            return
+        spans, speaker = with_speaker(spans, styled.speaker)
+        spans = joined(
+            replace(s, language=None if s.language == self.language else s.language) for s in spans
+        )
+        caption = Caption(
+            "c", begin, finish, spans, speaker, self._placement(styled), None,
+            self._caption_extras(p, styled),
+        )  # fmt: skip
+        yield p.sourceline, mended_times(caption, lambda message: self._odd(p, message))
+
+    def _inside(self, element: Any, styled: _Styled, depth: int) -> Iterator[Span]:
+        """Text of an element and of the spans in it."""
+        if element.text:
+            yield self._text(element.text, styled)
+        for child in element:
+            name = _name(child)
+            if name == "br":
+                yield replace(self._text("\n", styled), extras=())
+            elif name == "span" and depth < _GREATEST_DEPTH:
+                yield from self._span(child, styled, depth)
+            if child.tail:
+                yield self._text(child.tail, styled)
+
+    def _span(self, span: Any, outer: _Styled, depth: int) -> Iterator[Span]:
+        styled = self._styled(span, outer)
+        if styled.style.get("ruby") == "container":
+            base, reading = [], ""
+            for part in _children(span, "span"):
+                texts = list(self._inside(part, self._styled(part, styled), depth + 1))
+                if self._styled(part, styled).style.get("ruby") == "text":
+                    reading += "".join(text.text for text in texts)
+                else:
+                    base += texts
+            yield from (replace(text, ruby=reading or None) for text in base)
+            return
+        yield from self._inside(span, styled, depth + 1)
+
+    def _text(self, text: str, styled: _Styled) -> Span:
+        style = styled.style
+        colour = _colour(style.get("color"))
+        return Span(
+            text,
+            italic=style.get("fontStyle") in ("italic", "oblique"),
+            bold=style.get("fontWeight") == "bold",
+            underline="underline" in style.get("textDecoration", "").split(),
+            colour=None if colour == "#FFFFFF" else colour,
+            background=_colour(style.get("backgroundColor")),
+            language=styled.language,
+            voice=styled.speaker,
+        )
+
+    def _placement(self, styled: _Styled) -> Placement | None:
+        region = self.regions.get(styled.region or "", {})
+        if "origin" in styled.style:
+            region = region | styled.style
+        align = styled.style.get("textAlign") or region.get("textAlign") or "center"
+        place = Placement(
+            anchor={"before": "top", "center": "middle"}.get(region.get("displayAlign", ""), "bottom"),  # type: ignore[arg-type]
+            align={"start": "left", "left": "left", "end": "right", "right": "right"}.get(align, "center"),  # type: ignore[arg-type]
+            vertical={"tbrl": "rl", "tb": "rl", "tblr": "lr"}.get(region.get("writingMode", "")),  # type: ignore[arg-type]
+        )
+        if region and "displayAlign" not in region:
+            place = replace(place, anchor="top")
+        if "origin" in region or "extent" in region:
+            left, top = _two(region.get("origin", ""), self.pixels)
+            width, height = _two(region.get("extent", ""), self.pixels, (1 - left, 1 - top))
+            if tuple(round(v, 4) for v in (left, top, width, height)) != DEFAULT_BOX:
+                x = left + {"left": 0, "center": width / 2, "right": width}[place.align]
+                y = top + {"top": 0, "middle": height / 2, "bottom": height}[place.anchor]
+                place = replace(place, x=round(x, 4), y=round(y, 4), width=round(width, 4))
+        return None if place == Placement() else place
+
+    def _caption_extras(self, p: Any, styled: _Styled) -> Extras:
+        other = {
+            key: value
+            for key, value in styled.style.items()
+            if key in _KEPT_STYLES
+        }
+        extras: Extras = ()
+        if other:
+            extras = (("ttml:style", json.dumps(other, sort_keys=True)),)
+        return extras
+
+    def kept_head(self) -> Extras:
+        """The file's metadata, as far as it is not the speakers'."""
+        if self.head is None:
+            return ()
+        kept = [
+            etree.tostring(child, encoding="unicode", with_tail=False)
+            for metadata in _children(self.head, "metadata")
+            for child in metadata
+            if _name(child) not in ("agent", "")
+        ]
+        return (("ttml:metadata", "".join(kept)),) if kept else ()
+
+    def _odd(self, element: Any, message: str) -> None:
+        self.oddities.append(Oddity(element.sourceline or 1, message))
+
+
+_KEPT_STYLES = {"fontFamily", "fontSize", "lineHeight", "opacity", "textOutline", "textShadow",
+                "textEmphasis", "shear", "linePadding", "multiRowAlign", "fillLineGap"}  # fmt: skip
+
+
+def _clock(attributes: dict[str, str], context: Context) -> Clock:
+    def number(name: str, default: int) -> int:
+        value = attributes.get(name, "")
+        return int(value) if value.isdecimal() and 0 < int(value) < 10**9 else default
+
+    counted = number("frameRate", context.rate.nominal)
+    rate = FrameRate(counted)
+    multiplier = re.fullmatch(r"(\d{1,9})[\s:]+(\d{1,9})", attributes.get("frameRateMultiplier", ""))
+    if multiplier and int(multiplier[1]) and int(multiplier[2]):
+        exact = Fraction(counted) * Fraction(int(multiplier[1]), int(multiplier[2]))
+        rate = FrameRate(exact.numerator, exact.denominator)
+    elif "frameRate" not in attributes:
+        rate = context.rate
+    ticks = number("tickRate", 0)
+    drop = attributes.get("timeBase") == "smpte" and attributes.get("dropMode") == "dropNTSC"
+    return Clock(rate, counted, Fraction(ticks) if ticks else rate.fraction, drop)
+
+
+def _two(
+    value: str, pixels: tuple[float, float], default: tuple[float, float] = (0.0, 0.0)
+) -> tuple[float, float]:
+    """Two lengths as parts of the picture's width and height, given in % or pixels."""
+    match = re.fullmatch(r"(-?[\d.]{1,12})(%|px)\s+(-?[\d.]{1,12})(%|px)", value.strip())
+    if match is None:
+        return default
+    try:
+        found = [
+            float(number) / (100 if unit == "%" else size)
+            for number, unit, size in ((match[1], match[2], pixels[0]), (match[3], match[4], pixels[1]))
+        ]
+    except (ValueError, ZeroDivisionError):
+        return default
+    return found[0], found[1]
+
+
+def _colour(value: str | None) -> str | None:
+    """`#RRGGBB` of a colour expression; None for none and for a transparent one."""
+    if not value:
+        return None
+    text = value.strip().lower()
+    if text in _NAMED:
+        return _NAMED[text]
+    if match := re.fullmatch(r"#([0-9a-f]{6})([0-9a-f]{2})?", text):
+        return None if match[2] == "00" else f"#{match[1].upper()}"
+    if match := re.fullmatch(r"rgba?\((\d{1,3}),\s*(\d{1,3}),\s*(\d{1,3})(?:,\s*(\d{1,3}))?\)", text):
+        if match[4] == "0":
+            return None
+        return "#" + "".join(f"{min(int(part), 255):02X}" for part in match.groups()[:3])
+    return None
+
+
+def _collapsed(parts: list[Span], *, preserve: bool) -> tuple[Span, ...]:
+    """Spans with white space as XML has it: a run of it is one space, and none beside a line break."""
+    if preserve:
+        # Lines of the file itself are no line breaks; those are `br`.
+        found = [p if p.text == "\n" else replace(p, text=re.sub(r"[\n\t]", " ", p.text)) for p in parts]
+        return joined(found)
+    result: list[Span] = []
+    spaced = True
+    for part in parts:
+        if part.text == "\n" and not part.extras:
+            if result:
+                result[-1] = replace(result[-1], text=result[-1].text.rstrip(" "))
+            result.append(part)
+            spaced = True
+            continue
+        text = re.sub(r"[ \t\n]+", " ", part.text)
+        if spaced:
+            text = text.lstrip(" ")
+        if text:
+            spaced = text.endswith(" ")
+            result.append(replace(part, text=text))
+    if result:
+        result[-1] = replace(result[-1], text=result[-1].text.rstrip(" "))
+    return joined(result)

@@ -1,0 +1,188 @@
+"""The text of a WebVTT cue: its tags, classes, voices and entities."""
+
+import html
+import re
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, replace
+
+from dunlin.core.captions.model import Caption, Span, extra, joined, with_extra
+from dunlin.core.formats.cues import without_blank_lines
+from dunlin.core.formats.tags import Tag, simple_tags, spans_from_tags
+from dunlin.core.formats.voices import with_speaker
+
+__all__ = ["ClassStyle", "class_styles", "cue_payload", "read_payload", "style_block"]
+
+# The standard's default classes (WebVTT 1, 5.1).
+_COLOURS = {"white": "#FFFFFF", "lime": "#00FF00", "cyan": "#00FFFF", "red": "#FF0000",
+            "yellow": "#FFFF00", "magenta": "#FF00FF", "blue": "#0000FF", "black": "#000000"}  # fmt: skip
+_KNOWN = ("", "c", "v", "lang", "ruby", "rt")
+_RULE = re.compile(r"::cue\(\s*\.([\w-]+)\s*\)\s*\{([^}]*)\}")
+_DECLARED = re.compile(r"(?:^|[;\s])(color|background-color|background)\s*:\s*(#[0-9a-fA-F]{6})\b")
+
+
+@dataclass(frozen=True)
+class ClassStyle:
+    """What a class means: colours as `#RRGGBB`."""
+
+    colour: str | None = None
+    background: str | None = None
+
+
+_DEFAULT = {name: ClassStyle(colour=value) for name, value in _COLOURS.items()} | {
+    f"bg_{name}": ClassStyle(background=value) for name, value in _COLOURS.items()
+}
+_CLASS_OF = {style: name for name, style in _DEFAULT.items()}
+
+
+def class_styles(blocks: Iterable[str]) -> Mapping[str, ClassStyle]:
+    """Classes by name: the standard's own, and those that a file's STYLE blocks give a colour."""
+    found = {}
+    for block in blocks:
+        for name, body in _RULE.findall(block):
+            declared = {key: value.upper() for key, value in _DECLARED.findall(body)}
+            background = declared.get("background-color") or declared.get("background")
+            if declared:
+                found[name] = ClassStyle(declared.get("color"), background)
+    return _DEFAULT | found if found else _DEFAULT
+
+
+def read_payload(
+    text: str, classes: Mapping[str, ClassStyle], odd: Callable[[str], None]
+) -> tuple[tuple[Span, ...], str | None]:
+    """Styled text of a cue, and its speaker."""
+    if "<" not in text:
+        return (Span(html.unescape(text) if "&" in text else text),) if text else (), None
+
+    def style(span: Span, tag: Tag) -> Span:
+        return _styled(span, tag, classes)
+
+    spans = _with_ruby(spans_from_tags(text, known=_KNOWN, style=style, odd=odd))
+    if "&" in text:
+        spans = tuple(replace(span, text=html.unescape(span.text)) for span in spans)
+    return with_speaker(spans)
+
+
+def _styled(span: Span, tag: Tag, classes: Mapping[str, ClassStyle]) -> Span:
+    if not tag.name:
+        return replace(span, extras=with_extra(span.extras, "webvtt:time", tag.rest))
+    names, _, annotation = tag.rest.partition(" ")
+    for name in filter(None, names.split(".")):
+        known = classes.get(name)
+        if known is None:
+            before = extra(span.extras, "webvtt:class")
+            value = f"{before}.{name}" if before else name
+            span = replace(span, extras=with_extra(span.extras, "webvtt:class", value))
+        else:
+            span = replace(
+                span,
+                colour=known.colour or span.colour,
+                background=known.background or span.background,
+            )
+    annotation = " ".join(html.unescape(annotation).split())
+    if tag.name == "v":
+        return replace(span, voice=annotation or None)
+    if tag.name == "lang":
+        return replace(span, language=annotation or None)
+    if tag.name == "ruby":
+        return replace(span, ruby="")
+    if tag.name == "rt":
+        return replace(span, ruby="\N{RECORD SEPARATOR}")
+    return span
+
+
+def _with_ruby(spans: tuple[Span, ...]) -> tuple[Span, ...]:
+    """Readings moved from their place behind the text to the text they are about."""
+    if all(span.ruby is None for span in spans):
+        return spans
+    found: list[Span] = []
+    base: list[int] = []
+    for span in spans:
+        if span.ruby == "\N{RECORD SEPARATOR}":
+            for index in base:
+                found[index] = replace(found[index], ruby=span.text)
+            base = []
+            continue
+        if span.ruby == "":
+            base.append(len(found))
+        found.append(span)
+    return joined(replace(span, ruby=span.ruby or None) for span in found)
+
+
+def cue_payload(caption: Caption) -> str:
+    """A caption's text with tags, entities, and its voice."""
+    spans = caption.spans
+    voices = any(span.voice for span in spans)
+    if len(spans) == 1 and not voices and spans[0] == Span(spans[0].text):
+        text = _escaped(spans[0].text)
+    else:
+        text = _tagged(spans, caption.speaker if voices else None)
+    if caption.speaker and not voices:
+        text = f"<v {_escaped(' '.join(caption.speaker.split()))}>{text}"
+    return without_blank_lines(text)
+
+
+def _tagged(spans: tuple[Span, ...], speaker: str | None) -> str:
+    result, time = [], None
+    for span in spans:
+        if (now := extra(span.extras, "webvtt:time")) not in (None, time):
+            time = now
+            result.append(f"<{now}>")
+        opening, closing = "", ""
+        for name, rest in _tags(span, speaker):
+            opening, closing = f"{opening}<{name}{rest}>", f"</{name}>{closing}"
+        text = _escaped(span.text)
+        if span.ruby:
+            text = f"<ruby>{text}<rt>{_escaped(span.ruby)}</rt></ruby>"
+        result.append(f"{opening}{text}{closing}")
+    return "".join(result)
+
+
+def _tags(span: Span, speaker: str | None) -> list[tuple[str, str]]:
+    """Names of a span's tags, from the outermost, each with what stands behind it."""
+    tags: list[tuple[str, str]] = []
+    if voice := span.voice or speaker:
+        tags.append(("v", f" {_escaped(' '.join(voice.split()))}"))
+    if span.language:
+        tags.append(("lang", f" {_escaped(span.language)}"))
+    classes = [
+        *([_class_name(ClassStyle(colour=span.colour))] if span.colour else []),
+        *([_class_name(ClassStyle(background=span.background))] if span.background else []),
+        *([own] if (own := extra(span.extras, "webvtt:class")) else []),
+    ]
+    if classes:
+        tags.append(("c", "".join(f".{name}" for name in classes)))
+    return tags + [(name, "") for name in simple_tags(span)]
+
+
+def _class_name(style: ClassStyle) -> str:
+    if known := _CLASS_OF.get(style):
+        return known
+    if style.colour:
+        return f"colour-{style.colour[1:].lower()}"
+    return f"box-{(style.background or '')[1:].lower()}"
+
+
+def style_block(captions: Iterable[Caption], defined: Mapping[str, ClassStyle]) -> str:
+    """A STYLE block for colours that have no class of the standard, or nothing."""
+    wanted = {
+        style
+        for caption in captions
+        for span in caption.spans
+        for style in (ClassStyle(colour=span.colour), ClassStyle(background=span.background))
+        if style != ClassStyle() and _class_name(style) not in defined
+    }
+    if not wanted:
+        return ""
+    rules = [
+        f"::cue(.{_class_name(style)}) {{ "
+        + (f"color: {style.colour}" if style.colour else f"background-color: {style.background}")
+        + "; }"
+        for style in sorted(wanted, key=_class_name)
+    ]
+    return "STYLE\n" + "\n".join(rules) + "\n"
+
+
+def _escaped(text: str) -> str:
+    if "&" in text or "<" in text or ">" in text:
+        return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+    return text
