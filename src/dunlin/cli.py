@@ -6,7 +6,7 @@ import os
 import sys
 import tempfile
 from collections.abc import Iterator
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
@@ -14,16 +14,21 @@ import click
 import numpy as np
 
 from dunlin.core.captions import Caption, Track, spans_of
+from dunlin.core.captions.flatten import flattened
 from dunlin.core.formats import (
     FORMATS,
+    READABLE,
     Context,
     Document,
+    Format,
     FormatError,
-    Oddity,
     format_called,
     format_of_ending,
+    losses,
+    read_file,
+    written,
 )
-from dunlin.core.specs import Spec, SpecError, findings, read_spec, shipped_specs
+from dunlin.core.specs import RULES, Judge, Spec, SpecError, mend_all, read_spec, shipped_specs
 from dunlin.core.styles import STYLES
 from dunlin.core.text.segmentation import segmented
 from dunlin.core.timecode import FrameRate, clock, parse_rate
@@ -128,7 +133,8 @@ def transcribe(
         Caption(f"c{number}", cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines)))
         for number, cut in enumerate(cuts, 1)
     )
-    _write(output, target.write(Document(captions, language), Context(facts.frame_rate)))
+    context = Context(facts.frame_rate, title=media.stem)
+    _write_captions(output, Document(captions, language), target, context)
 
 
 @commands.command()
@@ -137,41 +143,89 @@ def transcribe(
 @click.option(
     "--fps", default="25", show_default=True, help="Frame rate of formats that count frames."
 )
-@click.option("--from", "from_format", help="Format of IN, if its ending does not tell.")
+@click.option("--from", "from_format", help="Format of IN, if neither it nor its ending tells.")
 @click.option("--to", "to_format", help="Format to write, if the ending does not tell.")
+@click.option("--encoding", help="Text encoding of IN, such as cp1250; found out, if not told.")
+@click.option("--flatten", is_flag=True, help="Stack captions that are shown together in one.")
 def convert(
-    source: Path, output: Path, fps: str, from_format: str | None, to_format: str | None
+    source: Path,
+    output: Path,
+    fps: str,
+    from_format: str | None,
+    to_format: str | None,
+    encoding: str | None,
+    flatten: bool,
 ) -> None:
     """Write a caption file in another format."""
-    context = Context(_rate(fps))
+    context = Context(_rate(fps), encoding, title=source.stem)
     target = _format(output, to_format)
-    document, oddities = _read(source, context, from_format)
-    _note(source, oddities)
-    for loss in target.losses(document):
-        click.echo(
-            f"note: {target.TITLE} cannot hold {loss.what} ({len(loss.captions)} captions)",
-            err=True,
-        )
-    _write(output, target.write(document, context))
+    document = _read(source, context, from_format)
+    if flatten:
+        document = replace(document, captions=flattened(document.captions))
+    _write_captions(output, document, target, context)
 
 
 @commands.command()
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option("--spec", "spec_name", required=True)
 @click.option("--fps", default="25", show_default=True, help="Frame rate that gaps are counted at.")
+@click.option("--language", help="BCP 47 tag, if the file does not say; else en.")
 @click.option("--json", "as_json", is_flag=True)
-def check(file: Path, spec_name: str, fps: str, as_json: bool) -> int:
+def check(file: Path, spec_name: str, fps: str, language: str | None, as_json: bool) -> int:
     """Judge captions by a delivery spec; exit 1 when an error is found."""
     spec, rate = _spec(spec_name), _rate(fps)
-    document, oddities = _read(file, Context(rate), None)
-    _note(file, oddities)
-    found = list(findings(Track.of(document.captions), spec, rate))
+    document = _read(file, Context(rate), None)
+    judge = Judge.of(spec, rate, language or document.language or "en")
+    found = list(judge.findings(Track.of(document.captions)))
     if as_json:
-        _print_json({"findings": [asdict(finding) for finding in found]})
+        told = [
+            {key: value for key, value in asdict(finding).items() if key not in ("waived",)}
+            for finding in found
+        ]
+        _print_json({"findings": told})
     else:
         for finding in found:
-            click.echo(f"{clock(finding.in_ms)} {finding.rule}: {finding.message}")
+            click.echo(f"{clock(finding.in_ms)} {finding.weight} {finding.rule}: {finding.message}")
     return int(any(finding.weight == "error" for finding in found))
+
+
+@commands.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--spec", "spec_name", required=True)
+@click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
+@click.option("--only", "only", multiple=True, metavar="RULE", help="Mend this rule's findings.")
+@click.option("--fps", default="25", show_default=True, help="Frame rate that edges are set to.")
+@click.option("--language", help="BCP 47 tag, if the file does not say; else en.")
+@click.option("--dry-run", is_flag=True, help="Say what would be done, and write nothing.")
+def mend(
+    file: Path,
+    spec_name: str,
+    output: Path,
+    only: tuple[str, ...],
+    fps: str,
+    language: str | None,
+    dry_run: bool,
+) -> None:
+    """Mend what breaks a delivery spec, and say what only a person can."""
+    spec, rate = _spec(spec_name), _rate(fps)
+    if unknown := sorted(set(only) - {rule.name for rule in RULES}):
+        known = ", ".join(rule.name for rule in RULES)
+        raise _Bad(f"there is no rule called {unknown[0]!r}; there are {known}")
+    context, target = Context(rate, title=file.stem), _format(output)
+    document = _read(file, context, None)
+    judge = Judge.of(spec, rate, language or document.language or "en")
+    mended = mend_all(Track.of(document.captions), judge, only=only)
+    for done in mended.mends:
+        click.echo(
+            f"{clock(done.finding.in_ms)} {done.finding.rule}: {done.finding.message}: mended"
+        )
+    for left in mended.left:
+        click.echo(
+            f"{clock(left.finding.in_ms)} {left.finding.rule}: {left.finding.message}: left, {left.reason}"
+        )
+    click.echo(f"{len(mended.mends)} mended, {len(mended.left)} left")
+    if not dry_run:
+        _write_captions(output, replace(document, captions=tuple(mended.track)), target, context)
 
 
 @commands.command()
@@ -194,8 +248,7 @@ def burn(
         raise _Bad(f"there is no style called {style!r}; there are {', '.join(STYLES)}")
     with _speaking_of(media):
         facts = probed(media)
-    document, oddities = _read(captions, Context(facts.frame_rate), None)
-    _note(captions, oddities)
+    document = _read(captions, Context(facts.frame_rate), None)
     with _speaking_of(media):
         burned(media, facts, document.captions, STYLES[style], output, crf=crf, height=height)
 
@@ -205,7 +258,7 @@ def burn(
 def specs(as_json: bool) -> None:
     """List the delivery specs."""
     _list({spec.id: spec.name for spec in shipped_specs().values()}, as_json,
-          [asdict(spec) for spec in shipped_specs().values()])  # fmt: skip
+          [spec.model_dump(mode="json") for spec in shipped_specs().values()])  # fmt: skip
 
 
 @commands.command()
@@ -222,7 +275,8 @@ def formats(as_json: bool) -> None:
     """List the caption formats."""
     _list({name: f"{module.TITLE} {' '.join(module.ENDINGS)}" for name, module in FORMATS.items()},
           as_json,
-          [{"name": name, "title": m.TITLE, "endings": list(m.ENDINGS)} for name, m in FORMATS.items()],
+          [{"name": name, "title": m.TITLE, "endings": list(m.ENDINGS), "reads": name in READABLE,
+            "holds": sorted(m.HOLDS.features)} for name, m in FORMATS.items()],
     )  # fmt: skip
 
 
@@ -264,30 +318,46 @@ def _rate(text: str) -> FrameRate:
         raise _Bad(str(error)) from None
 
 
-def _format(path: Path, name: str | None = None) -> Any:
+def _format(path: Path, name: str | None = None) -> Format:
     try:
         return format_called(name) if name else format_of_ending(str(path))
     except FormatError as error:
         raise _Bad(str(error) if name else f"{path}: {error}") from None
 
 
-def _read(path: Path, context: Context, name: str | None) -> tuple[Document, list[Oddity]]:
-    source = _format(path, name)
+def _read(path: Path, context: Context, name: str | None) -> Document:
+    """Captions of a file; what is odd about it is noted."""
     with _speaking_of(path):
         if path.is_file() and path.stat().st_size > _GREATEST_CAPTION_FILE:
             raise MediaError("far too large for a caption file")
         data = path.read_bytes()
     try:
-        read: tuple[Document, list[Oddity]] = source.read(data, context)
+        reading = read_file(data, path.name, context, name)
     except FormatError as error:
         place = f"{path}:{error.line}" if error.line else str(path)
         raise _Bad(f"{place}: {error}") from None
-    return read
-
-
-def _note(path: Path, oddities: list[Oddity]) -> None:
-    for oddity in oddities:
+    for oddity in reading.oddities:
         click.echo(f"note: {path}:{oddity.line}: {oddity.message}", err=True)
+    return reading.document
+
+
+def _write_captions(path: Path, document: Document, target: Format, context: Context) -> None:
+    """Writes captions; what the format cannot hold is noted."""
+    for loss in losses(document, target, context.rate):
+        count = len(loss.captions)
+        click.echo(
+            f"note: {target.TITLE} cannot hold {loss.what} ({count} captions): {_DONE[loss.done]}",
+            err=True,
+        )
+    try:
+        data = written(document, target, context)
+    except FormatError as error:
+        raise _Bad(f"{path}: {error}") from None
+    _write(path, data)
+
+
+_DONE = {"drop": "left out", "flatten": "stacked in one", "join": "put in one line",
+         "round": "rounded", "nearest": "brought to the nearest", "replace": "replaced by ?"}  # fmt: skip
 
 
 def _write(path: Path, data: bytes) -> None:

@@ -16,7 +16,7 @@ from dunlin.api import create_app
 from dunlin.api.projects import begin_jobs
 from dunlin.api.services import Services, open_services
 from dunlin.core.captions import InsertCaptions
-from dunlin.core.formats import Context, format_called
+from dunlin.core.formats import Context, read_file
 from dunlin.core.specs import read_spec
 from dunlin.jobs.queue import JobQueue
 from dunlin.media.probe import probe
@@ -108,7 +108,8 @@ def _load_demo(services: Services) -> None:
     facts = probe(folder / "original")
     film = Film("fog-bell.mp4", (folder / "original").stat().st_size, asdict(facts))
     project = services.projects.add("The Fog Bell at Quillan Point", film, id_=_DEMO_PROJECT)
-    document, _ = format_called("json").read((_DEMO / "fog-bell.en.json").read_bytes(), Context())
+    name = "fog-bell.en.json"
+    document = read_file((_DEMO / name).read_bytes(), name, Context()).document
     services.edits.edit(
         project.tracks[0].id, InsertCaptions(document.captions), gesture="demo", actor="demo"
     )

@@ -97,7 +97,7 @@ def test_what_a_film_is_made_of_is_told(new_project) -> None:
 def test_a_film_the_browser_cannot_play_gets_a_copy(new_project) -> None:
     project = new_project("old")
     assert not project["film"]["playable"]
-    assert {job["kind"] for job in project["jobs"]} == {"peaks", "copy"}
+    assert {job["kind"] for job in project["jobs"]} == {"peaks", "copy", "shots"}
 
 
 def test_a_film_cut_off_before_its_index_is_refused(client, films) -> None:
@@ -108,7 +108,7 @@ def test_a_film_cut_off_before_its_index_is_refused(client, films) -> None:
 
 def test_a_film_without_sound_is_not_recognised(client, new_project) -> None:
     project = new_project("silent")
-    assert project["jobs"] == []
+    assert [job["kind"] for job in project["jobs"]] == ["shots"]
     answer = client.post(
         f"/api/projects/{project['id']}/recognise",
         json={"engine": "pocketsphinx", "language": "en"},

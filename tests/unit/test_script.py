@@ -4,7 +4,7 @@ from fractions import Fraction
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dunlin.core.captions import Caption, Span, spans_of
+from dunlin.core.captions import Caption, Placement, Span, spans_of
 from dunlin.core.styles import STYLES, Script, event_lines, render_script
 from dunlin.core.timecode import FrameRate, first_frame_from
 from tests.strategies import rates
@@ -12,28 +12,40 @@ from tests.strategies import rates
 RATE = FrameRate(25)
 
 
+def drawn(caption: Caption, rate: FrameRate = RATE) -> str:
+    return event_lines(caption, STYLES["house"], Script(1000, 500), rate)
+
+
 def written(text: str) -> str:
-    return event_lines(Caption("a", 1000, 2000, spans_of(text)), RATE).split(",,")[-1]
+    return drawn(Caption("a", 1000, 2000, spans_of(text))).split(",,")[-1]
 
 
 def test_an_empty_caption_draws_nothing() -> None:
-    assert event_lines(Caption("a", 0, 1000, spans_of(" \n")), RATE) == ""
+    assert drawn(Caption("a", 0, 1000, spans_of(" \n"))) == ""
 
 
 def test_no_text_is_taken_for_a_code() -> None:
-    drawn = written("{\\an8}a\\Nb{c}")
-    assert re.search(r"(?<!\\)\{", drawn) is None
-    assert "\\\u2060N" in drawn
+    text = written("{\\an8}a\\Nb{c}")
+    assert re.search(r"(?<!\\)\{", text) is None
+    assert "\\\u2060N" in text
+
+
+def test_a_caption_is_drawn_where_it_is_placed_and_boxed() -> None:
+    spans = (Span("one", background="#102030"),)
+    placed = Caption("a", 0, 1000, spans, placement=Placement("top", "left", x=0.1, y=0.25))
+    assert "{\\an7\\pos(100.00,125.00)}{\\rBox\\3c&H00302010&}one{\\r}" in drawn(placed)
+    at_the_side = Caption("a", 0, 1000, spans_of("one"), placement=Placement("middle", "right"))
+    assert drawn(at_the_side).endswith(",{\\an6}one\n")
 
 
 def test_lines_and_styles_are_drawn() -> None:
     caption = Caption("a", 0, 1000, (Span("one\n"), Span("two", italic=True, colour="#102030")))
-    assert event_lines(caption, RATE).endswith("one\\N{\\i1\\c&H00302010&}two{\\r}\n")
+    assert drawn(caption).endswith("one\\N{\\i1\\c&H00302010&}two{\\r}\n")
 
 
 @given(st.integers(0, 4_000_000), st.integers(1, 9_000), rates)
 def test_a_caption_is_on_exactly_its_frames_however_times_are_cut_short(ms, length, rate) -> None:
-    line = event_lines(Caption("a", ms, ms + length, spans_of("x")), rate)
+    line = drawn(Caption("a", ms, ms + length, spans_of("x")), rate)
     edges = [
         ((int(h) * 60 + int(m)) * 60 + int(s)) * 1000 + int(c) * 10
         for h, m, s, c in re.findall(r"(\d+):(\d\d):(\d\d)\.(\d\d)", line)

@@ -7,6 +7,7 @@ from dunlin.core.specs import (
     Spec,
     SpecError,
     findings,
+    for_language,
     measures,
     read_spec,
     shipped_specs,
@@ -37,7 +38,7 @@ def test_the_shipped_limits_are_those_that_were_agreed() -> None:
     assert (web.least_duration_ms, web.greatest_duration_ms, web.least_gap_frames) == (
         1000,
         7000,
-        0,
+        None,
     )
 
 
@@ -90,7 +91,7 @@ def test_an_overlap_is_no_gap() -> None:
 
 def test_measures_know_their_neighbours() -> None:
     track = Track.of([Caption("a", 0, 1000, spans_of("abc")), Caption("b", 1500, 2500)])
-    first, last = measures(track, 0), measures(track, 1)
+    first, last = measures(track, 0, STREAMING), measures(track, 1, STREAMING)
     assert (first.gap_before_ms, first.gap_after_ms) == (None, 500)
     assert (last.gap_before_ms, last.gap_after_ms, last.lines) == (500, None, 0)
 
@@ -103,10 +104,13 @@ def test_a_spec_is_read_back() -> None:
 @pytest.mark.parametrize(
     ("change", "message"),
     [
-        ({"lines": None}, "lines is no int"),
-        ({"lines": True}, "lines is no int"),
+        ({"name": None}, "name: .*string"),
+        ({"lines": True}, "lines: .*integer"),
         ({"colour": 1}, "no limit called 'colour'"),
-        ({"reading_speed": 0}, "above zero"),
+        ({"reading_speed": 0}, "reading_speed: .*greater than 0"),
+        ({"advice": ["speed"]}, "advice.0"),
+        ({"by_language": {"de": {"colour": 1}}}, "by_language.de has no limit called 'colour'"),
+        ({"by_language": {"de": {"lines": 0}}}, "by_language.de: lines"),
         ({"least_duration_ms": 9000}, "least_duration_ms"),
     ],
 )
@@ -114,6 +118,13 @@ def test_a_bad_spec_is_refused_by_the_name_of_its_limit(change, message: str) ->
     data = json.loads(write_spec(STREAMING)) | change
     with pytest.raises(SpecError, match=message):
         read_spec(json.dumps(data))
+
+
+def test_a_language_has_limits_of_its_own() -> None:
+    spec = shipped_specs()["cjk"]
+    assert for_language(spec, "ja-JP").characters_per_line == 26
+    assert for_language(spec, "zh").characters_per_line == 32
+    assert for_language(spec, "ja").lines == spec.lines
 
 
 @pytest.mark.parametrize("text", ["", "[]", "{}", "{"])

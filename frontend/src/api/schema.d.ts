@@ -112,10 +112,18 @@ export interface paths {
         get: operations["get_track"];
         put?: never;
         post?: never;
-        delete?: never;
+        /**
+         * Remove Track
+         * @description Removes a track; a project keeps at least one.
+         */
+        delete: operations["remove_track"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Track
+         * @description Changes a track's name, language, or the spec it is judged by; `spec_id` null is the project's.
+         */
+        patch: operations["change_track"];
         trace?: never;
     };
     "/api/tracks/{track_id}/edits": {
@@ -218,6 +226,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/tracks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Track
+         * @description Adds an empty track to a project.
+         */
+        post: operations["add_track"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/burn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Burn Track
+         * @description Asks for the film with the track's captions in the picture.
+         */
+        post: operations["burn_track"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/caption-formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Formats
+         * @description The formats that can be read.
+         */
+        get: operations["list_formats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/captions-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Captions File
+         * @description Reads a caption file, the body, and says all about it. Nothing of it is taken in.
+         */
+        post: operations["look_at_captions_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/captions-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take In Captions File
+         * @description Puts the captions of a file, the body, in place of those in the track, in one edit.
+         */
+        post: operations["take_in_captions_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/formats": {
         parameters: {
             query?: never;
@@ -248,6 +356,9 @@ export interface paths {
         /**
          * Write Track
          * @description The track as a caption file to keep.
+         *
+         *     With `flatten`, captions that are shown together are stacked in one, also where the format could
+         *     hold them as they are.
          */
         get: operations["write_track"];
         put?: never;
@@ -258,7 +369,31 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/tracks/{track_id}/burn": {
+    "/api/tracks/{track_id}/mends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Mends
+         * @description What can be done about each finding, as it would be if it alone were mended.
+         */
+        get: operations["list_mends"];
+        put?: never;
+        /**
+         * Mend
+         * @description Mends findings as one edit. What was waived is left alone.
+         */
+        post: operations["mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/waivers": {
         parameters: {
             query?: never;
             header?: never;
@@ -268,10 +403,50 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Burn Track
-         * @description Asks for the film with the track's captions in the picture.
+         * Waive
+         * @description Accepts a finding as it is, as long as the caption's text and times stay.
          */
-        post: operations["burn_track"];
+        post: operations["waive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/waivers/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back Waiver
+         * @description Makes a waived finding one again.
+         */
+        post: operations["take_back_waiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report
+         * @description The report for the client, as a page to print or send; with the hash of the caption file.
+         */
+        get: operations["report"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -404,9 +579,92 @@ export interface paths {
         put?: never;
         /**
          * Add Spec
-         * @description Adds a spec; the body is its JSON.
+         * @description Keeps a spec, the body's JSON, in place of an added one of the same id; one with the id of a
+         *     shipped one gets an id of its own.
          */
         post: operations["add_spec"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Rules
+         * @description What a spec can ask for.
+         */
+        get: operations["list_rules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/specs/{spec_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Write Spec File
+         * @description A spec as JSON to share.
+         */
+        get: operations["write_spec_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/specs/{spec_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Spec
+         * @description Removes a spec that was added. What was judged by it is judged by Streaming, until another is
+         *     chosen.
+         */
+        delete: operations["remove_spec"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/judgement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judge Track
+         * @description A track judged by a spec that is not kept: how many captions break each rule, and how the
+         *     measured values are spread.
+         */
+        post: operations["judge_track"];
         delete?: never;
         options?: never;
         head?: never;
@@ -422,7 +680,8 @@ export interface paths {
         };
         /**
          * Follow Project
-         * @description Events `edit` (an EditView) and `job` (a JobView) of a project, from now on.
+         * @description Events of a project, from now on: `edit` (an EditView), `job` (a JobView), and `judged` when a
+         *     track's captions are judged otherwise without an edit.
          */
         get: operations["follow_project"];
         put?: never;
@@ -465,6 +724,14 @@ export interface components {
             spans: components["schemas"]["Span"][];
             /** Speaker */
             speaker?: string | null;
+            placement?: components["schemas"]["Placement"] | null;
+            /** Style */
+            style?: string | null;
+            /**
+             * Extras
+             * @default []
+             */
+            extras: string[][];
         };
         /**
          * CaptionView
@@ -479,6 +746,9 @@ export interface components {
             out_ms: number;
             /** Speaker */
             speaker: string | null;
+            placement: components["schemas"]["Placement"] | null;
+            /** Style */
+            style: string | null;
             /** Spans */
             spans: components["schemas"]["Span"][];
             measures: components["schemas"]["Measures"];
@@ -509,6 +779,20 @@ export interface components {
              * @enum {string}
              */
             kind: "delete-captions";
+        };
+        /**
+         * DistributionView
+         * @description How many captions have a value from `start + n * step` on, for each `n`.
+         */
+        DistributionView: {
+            /** Measure */
+            measure: string;
+            /** Start */
+            start: number;
+            /** Step */
+            step: number;
+            /** Counts */
+            counts: number[];
         };
         /**
          * EditRequest
@@ -583,12 +867,16 @@ export interface components {
          * Finding
          * @description A limit that a caption breaks.
          *
-         *     `measured` and `limit` are in `unit`: characters, lines, characters a second (`cps`),
-         *     milliseconds (`ms`) or `frames`.
+         *     `measured` and `limit` are in `unit`: characters, lines, characters a second (`cps`), words a
+         *     minute (`wpm`), milliseconds (`ms`), frames, per cent, captions, or the number of places in the
+         *     text.
          */
         Finding: {
-            /** Rule */
-            rule: string;
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
             /** Caption */
             caption: string;
             /** In Ms */
@@ -603,7 +891,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "characters" | "lines" | "cps" | "ms" | "frames";
+            unit: "characters" | "lines" | "cps" | "wpm" | "ms" | "frames" | "percent" | "captions" | "places";
             /**
              * Weight
              * @enum {string}
@@ -611,6 +899,32 @@ export interface components {
             weight: "error" | "advice";
             /** Message */
             message: string;
+            /** Waived */
+            waived?: string | null;
+        };
+        /** FindingKey */
+        FindingKey: {
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            /** Caption */
+            caption: string;
+        };
+        /**
+         * FormatInfoView
+         * @description A format that can be read.
+         */
+        FormatInfoView: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Endings */
+            endings: string[];
+            /** Has Encoding */
+            has_encoding: boolean;
         };
         /** FormatView */
         FormatView: {
@@ -651,7 +965,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "peaks" | "copy" | "recognise" | "burn";
+            kind: "peaks" | "copy" | "recognise" | "burn" | "shots";
             /**
              * State
              * @enum {string}
@@ -680,12 +994,28 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * JudgementView
+         * @description A track judged by a spec that is being tried out.
+         */
+        JudgementView: {
+            /** Caption Count */
+            caption_count: number;
+            /** Broken */
+            broken: {
+                [key: string]: number;
+            };
+            /** Distributions */
+            distributions: components["schemas"]["DistributionView"][];
+        };
         /** LossView */
         LossView: {
             /** What */
             what: string;
             /** Captions */
             captions: string[];
+            /** Done */
+            done: string;
         };
         /**
          * Measures
@@ -700,12 +1030,68 @@ export interface components {
             lines: number;
             /** Reading Speed */
             reading_speed: number;
+            /** Words Per Minute */
+            words_per_minute: number;
             /** Duration Ms */
             duration_ms: number;
             /** Gap Before Ms */
             gap_before_ms: number | null;
             /** Gap After Ms */
             gap_after_ms: number | null;
+        };
+        /**
+         * MendRequest
+         * @description Mends the chosen findings, or all of the rules named, or all there are.
+         */
+        MendRequest: {
+            /** Gesture */
+            gesture: string;
+            /** Actor */
+            actor: string;
+            /** Chosen */
+            chosen?: components["schemas"]["FindingKey"][] | null;
+            /**
+             * Only
+             * @default []
+             */
+            only: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language")[];
+        };
+        /**
+         * MendView
+         * @description A finding, and what can be done about it.
+         */
+        MendView: {
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            /** Caption */
+            caption: string;
+            /** Before */
+            before: components["schemas"]["ShapeView"][];
+            /** After */
+            after: components["schemas"]["ShapeView"][];
+            /** Reason */
+            reason: string | null;
+        };
+        /**
+         * MendedView
+         * @description What mending did.
+         */
+        MendedView: {
+            /** Mended */
+            mended: number;
+            /** Left */
+            left: number;
+            edit: components["schemas"]["EditView"] | null;
+        };
+        /** MendsView */
+        MendsView: {
+            /** Revision */
+            revision: number;
+            /** Mends */
+            mends: components["schemas"]["MendView"][];
         };
         /**
          * MergeCaptions
@@ -727,6 +1113,13 @@ export interface components {
             /** Languages */
             languages: string[];
         };
+        /** OddityView */
+        OddityView: {
+            /** Line */
+            line: number;
+            /** Message */
+            message: string;
+        };
         /** PeaksView */
         PeaksView: {
             /** Duration Ms */
@@ -735,6 +1128,50 @@ export interface components {
             counts: number[];
             /** Pair Ms */
             pair_ms: number[];
+        };
+        /**
+         * Placement
+         * @description Where a caption stands on the picture.
+         *
+         *     `x` and `y` are parts of the picture's width and height from its upper left corner; they say where
+         *     the text's point named by `anchor` and `align` comes to lie. None leaves that to the style's
+         *     margins. `width` is the part of the picture's width that lines may take.
+         */
+        Placement: {
+            /**
+             * Anchor
+             * @default bottom
+             * @enum {string}
+             */
+            anchor: "top" | "middle" | "bottom";
+            /**
+             * Align
+             * @default center
+             * @enum {string}
+             */
+            align: "left" | "center" | "right";
+            /** X */
+            x?: number | null;
+            /** Y */
+            y?: number | null;
+            /** Width */
+            width?: number | null;
+            /** Vertical */
+            vertical?: ("rl" | "lr") | null;
+        };
+        /**
+         * PreviewView
+         * @description A caption of a file, as it would be taken in.
+         */
+        PreviewView: {
+            /** In Ms */
+            in_ms: number;
+            /** Out Ms */
+            out_ms: number;
+            /** Speaker */
+            speaker: string | null;
+            /** Text */
+            text: string;
         };
         /**
          * Problem
@@ -768,6 +1205,8 @@ export interface components {
             opened_ms: number;
             spec: components["schemas"]["Spec"];
             film: components["schemas"]["FilmView"];
+            /** Shots */
+            shots: number[] | null;
             /** Tracks */
             tracks: components["schemas"]["TrackInfoView"][];
             /** Jobs */
@@ -783,6 +1222,34 @@ export interface components {
             numerator: number;
             /** Denominator */
             denominator: number;
+        };
+        /**
+         * ReadingView
+         * @description What a caption file holds, before anything of it is taken in.
+         */
+        ReadingView: {
+            /** Format */
+            format: string;
+            /** Title */
+            title: string;
+            /** Encoding */
+            encoding: string | null;
+            /** Encodings */
+            encodings: string[];
+            /** Counts Frames */
+            counts_frames: boolean;
+            /** Language */
+            language: string | null;
+            /** Caption Count */
+            caption_count: number;
+            /** Ends Ms */
+            ends_ms: number;
+            /** Captions */
+            captions: components["schemas"]["PreviewView"][];
+            /** Oddity Count */
+            oddity_count: number;
+            /** Oddities */
+            oddities: components["schemas"]["OddityView"][];
         };
         /** RecogniseRequest */
         RecogniseRequest: {
@@ -835,6 +1302,23 @@ export interface components {
             kind: "rewrite-text";
         };
         /**
+         * RuleView
+         * @description A rule, the limits of a spec it goes by, and whether a machine can mend what it finds.
+         */
+        RuleView: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            /** Limits */
+            limits: string[];
+            /** Unit */
+            unit: string;
+            /** Mends */
+            mends: boolean;
+        };
+        /**
          * SetText
          * @description Gives a caption this styled text.
          */
@@ -848,6 +1332,21 @@ export interface components {
              * @enum {string}
              */
             kind: "set-text";
+        };
+        /**
+         * ShapeView
+         * @description A caption as it is, or would be, with its measures.
+         */
+        ShapeView: {
+            /** Id */
+            id: string;
+            /** In Ms */
+            in_ms: number;
+            /** Out Ms */
+            out_ms: number;
+            /** Text */
+            text: string;
+            measures: components["schemas"]["Measures"];
         };
         /**
          * Span
@@ -873,36 +1372,157 @@ export interface components {
             underline: boolean;
             /** Colour */
             colour?: string | null;
+            /** Background */
+            background?: string | null;
+            /** Language */
+            language?: string | null;
+            /** Ruby */
+            ruby?: string | null;
+            /** Voice */
+            voice?: string | null;
+            /**
+             * Extras
+             * @default []
+             */
+            extras: string[][];
         };
         /**
          * Spec
          * @description A named set of limits that captions are delivered within.
+         *
+         *     A limit that is None, or False, is not asked for: its rule is off. docs/specs.md says how each
+         *     is measured.
          */
         Spec: {
             /** Id */
             id: string;
             /** Name */
             name: string;
-            /** Characters Per Line */
-            characters_per_line: number;
-            /** Lines */
-            lines: number;
-            /** Reading Speed */
-            reading_speed: number;
-            /** Least Duration Ms */
-            least_duration_ms: number;
-            /** Greatest Duration Ms */
-            greatest_duration_ms: number;
             /**
-             * Least Gap Frames
-             * @default 0
+             * Description
+             * @default
              */
-            least_gap_frames: number;
+            description: string;
+            /**
+             * Wide Characters Count Two
+             * @default false
+             */
+            wide_characters_count_two: boolean;
+            /**
+             * Spaces Count
+             * @default true
+             */
+            spaces_count: boolean;
+            /**
+             * Punctuation Counts
+             * @default true
+             */
+            punctuation_counts: boolean;
+            /** Characters Per Line */
+            characters_per_line?: number | null;
+            /** Lines */
+            lines?: number | null;
+            /** Safe Area */
+            safe_area?: number | null;
+            /** Line Balance */
+            line_balance?: number | null;
+            /** Line Shape */
+            line_shape?: ("top-heavy" | "bottom-heavy") | null;
+            /**
+             * No Single Last Word
+             * @default false
+             */
+            no_single_last_word: boolean;
+            /** Reading Speed */
+            reading_speed?: number | null;
+            /** Words Per Minute */
+            words_per_minute?: number | null;
+            /** Least Duration Ms */
+            least_duration_ms?: number | null;
+            /** Greatest Duration Ms */
+            greatest_duration_ms?: number | null;
+            /** Least Gap Frames */
+            least_gap_frames?: number | null;
+            /** Least Gap Ms */
+            least_gap_ms?: number | null;
+            /** Close Gaps Below Ms */
+            close_gaps_below_ms?: number | null;
             /**
              * Overlap Allowed
              * @default false
              */
             overlap_allowed: boolean;
+            /** Shot Change Frames */
+            shot_change_frames?: number | null;
+            /** Captions Per Sentence */
+            captions_per_sentence?: number | null;
+            /**
+             * No Empty
+             * @default true
+             */
+            no_empty: boolean;
+            /**
+             * No Markup
+             * @default true
+             */
+            no_markup: boolean;
+            /**
+             * No Double Spaces
+             * @default true
+             */
+            no_double_spaces: boolean;
+            /**
+             * No Space Before Marks
+             * @default true
+             */
+            no_space_before_marks: boolean;
+            /** Dash */
+            dash?: ("-" | "- " | "–" | "– " | "—" | "— ") | null;
+            /** Ellipsis */
+            ellipsis?: ("…" | "...") | null;
+            /** Quotes */
+            quotes?: ("straight" | "curly" | "guillemets" | "low-high") | null;
+            /** Sound Brackets */
+            sound_brackets?: ("square" | "round") | null;
+            /** Sound Case */
+            sound_case?: ("upper" | "lower" | "sentence") | null;
+            /** Numbers In Words Below */
+            numbers_in_words_below?: number | null;
+            /** Characters */
+            characters?: ("ascii" | "latin-1" | "ebu-stl" | "latin" | "cyrillic" | "greek") | null;
+            /**
+             * Forbidden Characters
+             * @default
+             */
+            forbidden_characters: string;
+            /** Speaker Labels */
+            speaker_labels?: ("none" | "upper" | "as-written") | null;
+            /**
+             * Language
+             * @default false
+             */
+            language: boolean;
+            /**
+             * Advice
+             * @default [
+             *       "double-space",
+             *       "space-before-mark",
+             *       "line-balance",
+             *       "line-shape",
+             *       "last-word",
+             *       "sentence",
+             *       "gap-to-close",
+             *       "shot-change",
+             *       "numbers"
+             *     ]
+             */
+            advice: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language")[];
+            /** By Language */
+            by_language?: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
         };
         /**
          * SplitCaption
@@ -970,6 +1590,18 @@ export interface components {
             /** Out Ms */
             out_ms: number;
         };
+        /**
+         * TrackChange
+         * @description What shall be different about a track; what is left out stays.
+         */
+        TrackChange: {
+            /** Name */
+            name?: string | null;
+            /** Language */
+            language?: string | null;
+            /** Spec Id */
+            spec_id?: string | null;
+        };
         /** TrackInfoView */
         TrackInfoView: {
             /** Id */
@@ -980,6 +1612,24 @@ export interface components {
             language: string;
             /** Revision */
             revision: number;
+            /** Spec Id */
+            spec_id: string | null;
+        };
+        /**
+         * TrackRequest
+         * @description A new track, empty or with a copy of another's captions.
+         */
+        TrackRequest: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Language
+             * @default en
+             */
+            language: string;
         };
         /**
          * TrackView
@@ -994,6 +1644,7 @@ export interface components {
             can_undo: boolean;
             /** Can Redo */
             can_redo: boolean;
+            spec: components["schemas"]["Spec"];
             /** Script Head */
             script_head: string;
             /** Captions */
@@ -1011,6 +1662,18 @@ export interface components {
             input?: unknown;
             /** Context */
             ctx?: Record<string, never>;
+        };
+        /** WaiverRequest */
+        WaiverRequest: {
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            /** Caption */
+            caption: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * Word
@@ -1409,6 +2072,97 @@ export interface operations {
             };
         };
     };
+    remove_track: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_track: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrackChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackInfoView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     edit_track: {
         parameters: {
             query?: never;
@@ -1661,24 +2415,28 @@ export interface operations {
             };
         };
     };
-    list_track_formats: {
+    add_track: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                track_id: string;
+                project_id: string;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrackRequest"];
+            };
+        };
         responses: {
             /** @description Successful Response */
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FormatView"][];
+                    "application/json": components["schemas"]["TrackInfoView"];
                 };
             };
             /** @description Not Found */
@@ -1697,48 +2455,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    write_track: {
-        parameters: {
-            query: {
-                format: string;
-            };
-            header?: never;
-            path: {
-                track_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/plain": unknown;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -1774,6 +2490,435 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_formats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormatInfoView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_captions_file: {
+        parameters: {
+            query: {
+                name: string;
+                format?: string | null;
+                encoding?: string | null;
+                fps?: string | null;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_captions_file: {
+        parameters: {
+            query: {
+                gesture: string;
+                actor: string;
+                name: string;
+                format?: string | null;
+                encoding?: string | null;
+                fps?: string | null;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_track_formats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormatView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_track: {
+        parameters: {
+            query: {
+                format: string;
+                flatten?: boolean;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_mends: {
+        parameters: {
+            query?: {
+                rule?: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language") | null;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    mend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendedView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    waive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiverRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_back_waiver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindingKey"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    report: {
+        parameters: {
+            query?: {
+                format_name?: string;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": components["schemas"]["Problem"];
                 };
             };
             /** @description Validation Error */
@@ -2065,6 +3210,155 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Spec"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleView"][];
+                };
+            };
+        };
+    };
+    write_spec_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    remove_spec: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    judge_track: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Spec"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgementView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */

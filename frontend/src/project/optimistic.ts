@@ -4,7 +4,8 @@ import { type Caption, merged, textOf } from '@/project/captions'
 
 const unmeasured = {
   measures: {
-    characters: 0, longest_line: 0, lines: 0, reading_speed: 0, duration_ms: 0, gap_before_ms: null, gap_after_ms: null,
+    characters: 0, longest_line: 0, lines: 0, reading_speed: 0, words_per_minute: 0, duration_ms: 0,
+    gap_before_ms: null, gap_after_ms: null,
   },
   findings: [],
   script: '',
@@ -48,12 +49,12 @@ export function applied(captions: readonly Caption[], operation: Operation): rea
   }
 }
 
-const plain = { text: '', italic: false, bold: false, underline: false, colour: null }
+const plain = { text: '', italic: false, bold: false, underline: false, colour: null, extras: [] }
 
 type Draft = Extract<Operation, { kind: 'insert-captions' }>['captions'][number]
 
 function drafted(caption: Draft): Caption {
-  return { ...unmeasured, speaker: null, ...caption } as Caption
+  return { ...unmeasured, speaker: null, placement: null, style: null, ...caption } as Caption
 }
 
 function changed(captions: readonly Caption[], id: string, change: (caption: Caption) => Caption): readonly Caption[] {

@@ -10,7 +10,17 @@ from fastapi.responses import FileResponse, JSONResponse
 from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 
-from dunlin.api import events, films, jobs, projects, specs, tracks, transcripts
+from dunlin.api import (
+    caption_files,
+    checking,
+    events,
+    films,
+    jobs,
+    projects,
+    specs,
+    tracks,
+    transcripts,
+)
 from dunlin.api.safety import SafetyMiddleware
 from dunlin.api.services import open_services
 from dunlin.core.captions import Conflict
@@ -63,7 +73,17 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_middleware(SafetyMiddleware, hosts=settings.allowed_hosts)
     for error, (status, message) in _PROBLEMS.items():
         app.add_exception_handler(error, _problem(status, message))
-    for module in (projects, films, tracks, transcripts, jobs, specs, events):
+    for module in (
+        projects,
+        films,
+        tracks,
+        caption_files,
+        checking,
+        transcripts,
+        jobs,
+        specs,
+        events,
+    ):
         app.include_router(module.router, prefix="/api")
     app.mount("/fonts", StaticFiles(directory=FONTS), name="fonts")
     _serve_page(app)

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from fastapi.sse import EventSourceResponse, ServerSentEvent
 from starlette.concurrency import run_in_threadpool
 
-from dunlin.api.feed import EditMade
+from dunlin.api.feed import EditMade, JudgedAnew
 from dunlin.api.schemas import JobView
 from dunlin.api.services import Here, Services
 from dunlin.api.views import edit_view
@@ -20,7 +20,8 @@ router = APIRouter(tags=["events"])
 
 @router.get("/projects/{project_id}/events", response_class=EventSourceResponse)
 async def follow_project(project_id: str, here: Here) -> AsyncIterator[ServerSentEvent]:
-    """Events `edit` (an EditView) and `job` (a JobView) of a project, from now on."""
+    """Events of a project, from now on: `edit` (an EditView), `job` (a JobView), and `judged` when a
+    track's captions are judged otherwise without an edit."""
     # An event at once tells the page that nothing is missed from here on.
     yield ServerSentEvent(event="ready", data={})
     async for event in here.feed.listen():
@@ -30,6 +31,8 @@ async def follow_project(project_id: str, here: Here) -> AsyncIterator[ServerSen
             view = await run_in_threadpool(_edit, here, event)
             if view is not None:
                 yield ServerSentEvent(event="edit", raw_data=view)
+        elif isinstance(event, JudgedAnew):
+            yield ServerSentEvent(event="judged", data={"track_id": event.track_id})
         else:
             yield ServerSentEvent(
                 event="job", raw_data=JobView.model_validate(event.job).model_dump_json()

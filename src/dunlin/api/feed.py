@@ -3,14 +3,14 @@
 import asyncio
 from collections.abc import AsyncIterator, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeAlias
 
 from sqlalchemy import Engine, func, select
 
 from dunlin.store.jobs import Job, Jobs
 from dunlin.store.tables import EditRow, TrackRow
 
-__all__ = ["EditMade", "Feed", "JobChanged"]
+__all__ = ["EditMade", "Event", "Feed", "JobChanged", "JudgedAnew"]
 
 _LOOK_EVERY_SECONDS = 0.15
 
@@ -28,9 +28,20 @@ class EditMade:
 
 
 @dataclass(frozen=True)
+class JudgedAnew:
+    """A track's captions are judged otherwise, without an edit: by another spec, or with a waiver."""
+
+    project_id: str
+    track_id: str
+
+
+@dataclass(frozen=True)
 class JobChanged:
     project_id: str
     job: Job
+
+
+Event: TypeAlias = EditMade | JobChanged | JudgedAnew
 
 
 class Feed:
@@ -43,11 +54,11 @@ class Feed:
     def __init__(self, engine: Engine, jobs: Jobs) -> None:
         self._engine = engine
         self._jobs = jobs
-        self._listeners: set[asyncio.Queue[EditMade | JobChanged | None]] = set()
+        self._listeners: set[asyncio.Queue[Event | None]] = set()
 
-    async def listen(self) -> AsyncIterator[EditMade | JobChanged]:
+    async def listen(self) -> AsyncIterator[Event]:
         """What happens from now on, until the server ends."""
-        queue: asyncio.Queue[EditMade | JobChanged | None] = asyncio.Queue()
+        queue: asyncio.Queue[Event | None] = asyncio.Queue()
         self._listeners.add(queue)
         try:
             while (event := await queue.get()) is not None:
@@ -63,7 +74,7 @@ class Feed:
     async def watch(self) -> None:
         """Looks for what is new, for ever."""
         with self._engine.connect() as connection:
-            seq, job_version = self._newest(connection)
+            seq, judged, job_version = self._newest(connection)
             seen = None
             while True:
                 version = connection.exec_driver_sql("PRAGMA data_version").scalar()
@@ -73,20 +84,33 @@ class Feed:
                     jobs = self._jobs.changed_since(job_version)
                     seq = edits[-1][0] if edits else seq
                     job_version = jobs[-1].version if jobs else job_version
+                    tracks = self._judged_since(connection, judged)
+                    judged = max((moment for moment, _ in tracks), default=judged)
                     self._tell([made for _, made in edits])
+                    self._tell([track for _, track in tracks])
                     self._tell([JobChanged(job.project_id, job) for job in jobs])
                 # Without this the connection would go on seeing the same state.
                 connection.rollback()
                 await asyncio.sleep(_LOOK_EVERY_SECONDS)
 
-    def _tell(self, happened: Sequence[EditMade | JobChanged]) -> None:
+    def _tell(self, happened: Sequence[Event]) -> None:
         for queue in self._listeners:
             for event in happened:
                 queue.put_nowait(event)
 
-    def _newest(self, connection: Any) -> tuple[int, int]:
+    def _newest(self, connection: Any) -> tuple[int, int, int]:
         seq = connection.scalar(select(func.coalesce(func.max(EditRow.seq), 0)))
-        return seq, self._jobs.newest_version()
+        judged = connection.scalar(select(func.coalesce(func.max(TrackRow.judged), 0)))
+        return seq, judged, self._jobs.newest_version()
+
+    @staticmethod
+    def _judged_since(connection: Any, moment: int) -> list[tuple[int, JudgedAnew]]:
+        rows = connection.execute(
+            select(TrackRow.judged, TrackRow.project_id, TrackRow.id).where(
+                TrackRow.judged > moment
+            )
+        )
+        return [(judged, JudgedAnew(project, track)) for judged, project, track in rows]
 
     @staticmethod
     def _edits_since(connection: Any, seq: int) -> list[tuple[int, EditMade]]:

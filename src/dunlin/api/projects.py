@@ -87,6 +87,8 @@ def begin_jobs(here: Services, project: Project) -> None:
         here.queue.add(project.id, "peaks", {})
     if not project.film.facts["browser_plays"]:
         here.queue.add(project.id, "copy", {})
+    if project.film.facts["video_codec"]:
+        here.queue.add(project.id, "shots", {})
 
 
 @router.patch("/projects/{project_id}", responses={422: {"model": Problem}})
@@ -98,7 +100,7 @@ def change_project(project_id: str, change: ProjectChange, here: Here) -> Projec
     if values:
         here.projects.change(project_id, **values)
     if change.language is not None:
-        here.projects.change_language(project.tracks[0].id, change.language)
+        here.projects.change_track(project.tracks[0].id, language=change.language)
     return project_view(here, here.projects.get(project_id))
 
 

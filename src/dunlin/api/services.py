@@ -13,6 +13,7 @@ from dunlin.store.edits import EditLog
 from dunlin.store.jobs import Jobs
 from dunlin.store.projects import Projects
 from dunlin.store.settings import Settings
+from dunlin.store.waivers import Waivers
 from dunlin.store.words import Words
 
 __all__ = ["Here", "Services", "open_services"]
@@ -26,6 +27,7 @@ class Services:
     engine: Engine
     projects: Projects
     edits: EditLog
+    waivers: Waivers
     words: Words
     jobs: Jobs
     queue: JobQueue
@@ -44,6 +46,7 @@ def open_services(settings: Settings) -> Services:
         engine=engine,
         projects=Projects(engine),
         edits=EditLog(engine),
+        waivers=Waivers(engine),
         words=Words(engine),
         jobs=jobs,
         queue=JobQueue(engine, settings),

@@ -1,10 +1,14 @@
-"""Delivery specs: those that ship, and those that were added."""
+"""Delivery specs: those that ship, and those that were made or brought in."""
 
-from fastapi import APIRouter, HTTPException, Request
+from typing import Annotated
 
-from dunlin.api.schemas import Problem
+from fastapi import APIRouter, Body, HTTPException, Request, Response
+
+from dunlin.api.schemas import DistributionView, JudgementView, Problem, RuleView
 from dunlin.api.services import Here
-from dunlin.core.specs import Spec, SpecError, read_spec
+from dunlin.api.views import json_answer, judge_of
+from dunlin.core.specs import RULES, Spec, SpecError, read_spec, shipped_specs, write_spec
+from dunlin.core.specs.distribution import counts_by_rule, distributions
 
 __all__ = ["router"]
 
@@ -18,15 +22,76 @@ def list_specs(here: Here) -> list[Spec]:
     return list(here.projects.specs().values())
 
 
+@router.get("/rules")
+def list_rules() -> list[RuleView]:
+    """What a spec can ask for."""
+    return [
+        RuleView(name=r.name, limits=r.limits, unit=r.unit, mends=r.mend is not None) for r in RULES
+    ]
+
+
 @router.post("/specs", status_code=201, responses={422: {"model": Problem}})
 async def add_spec(request: Request, here: Here) -> Spec:
-    """Adds a spec; the body is its JSON."""
-    body = await request.body()
+    """Keeps a spec, the body's JSON, in place of an added one of the same id; one with the id of a
+    shipped one gets an id of its own."""
+    return here.projects.add_spec(_read(await request.body()))
+
+
+def _read(body: bytes) -> Spec:
     if len(body) > _GREATEST_BYTES:
         raise HTTPException(422, "this is too long for a delivery spec")
     try:
-        return here.projects.add_spec(read_spec(body.decode("utf-8")))
+        return read_spec(body.decode("utf-8"))
     except UnicodeDecodeError:
         raise HTTPException(422, "not JSON: this is no UTF-8 text") from None
     except SpecError as error:
         raise HTTPException(422, str(error)) from None
+
+
+@router.get("/specs/{spec_id}/file", response_class=Response, responses={404: {"model": Problem}})
+def write_spec_file(spec_id: str, here: Here) -> Response:
+    """A spec as JSON to share."""
+    spec = here.projects.specs().get(spec_id)
+    if spec is None:
+        raise HTTPException(404, "this spec is not here any more")
+    name = "".join(c if c.isascii() and (c.isalnum() or c in "-_") else "-" for c in spec.id)
+    return Response(
+        write_spec(spec),
+        media_type="application/json",
+        headers={"Content-Disposition": f'attachment; filename="{name}.spec.json"'},
+    )
+
+
+@router.delete(
+    "/specs/{spec_id}",
+    status_code=204,
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
+def remove_spec(spec_id: str, here: Here) -> None:
+    """Removes a spec that was added. What was judged by it is judged by Streaming, until another is
+    chosen."""
+    if spec_id in shipped_specs():
+        raise HTTPException(409, "this spec ships with Dunlin and stays")
+    if not here.projects.remove_spec(spec_id):
+        raise HTTPException(404, "this spec is not here any more")
+
+
+@router.post(
+    "/tracks/{track_id}/judgement",
+    response_model=JudgementView,
+    responses={404: {"model": Problem}, 422: {"model": Problem}},
+)
+def judge_track(track_id: str, spec: Annotated[Spec, Body()], here: Here) -> Response:
+    """A track judged by a spec that is not kept: how many captions break each rule, and how the
+    measured values are spread."""
+    project = here.projects.of_track(track_id)
+    track, _ = here.edits.track(track_id)
+    judge = judge_of(here, project, track_id, spec)
+    view = JudgementView.model_construct(
+        caption_count=len(track),
+        broken=counts_by_rule(track, judge),
+        distributions=[
+            DistributionView.model_validate(found) for found in distributions(track, judge)
+        ],
+    )
+    return json_answer(view)

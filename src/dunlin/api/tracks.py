@@ -1,27 +1,25 @@
 """Tracks: read whole, edited gesture by gesture, written out."""
 
-import uuid
-from typing import Annotated, Any
-from urllib.parse import quote
+from typing import Any
 
-from fastapi import APIRouter, HTTPException, Query, Response
-from pydantic import BaseModel
+from fastapi import APIRouter, HTTPException, Response
 
 from dunlin.api.schemas import (
     BurnRequest,
     CaptionsRequest,
     EditRequest,
     EditView,
-    FormatView,
     JobView,
-    LossView,
     Problem,
     SplitRequest,
     StepRequest,
+    TrackChange,
+    TrackInfoView,
+    TrackRequest,
     TrackView,
 )
 from dunlin.api.services import Here, Services
-from dunlin.api.views import edit_view, track_view
+from dunlin.api.views import edit_view, json_answer, judge_of, track_view
 from dunlin.core.captions import (
     Caption,
     Conflict,
@@ -30,11 +28,11 @@ from dunlin.core.captions import (
     SplitCaption,
     spans_of,
 )
-from dunlin.core.formats import FORMATS, Context, Document
+from dunlin.core.specs import least_gap_ms
 from dunlin.core.speech.words import split_moment, split_offset
 from dunlin.core.text.segmentation import segmented
-from dunlin.core.timecode import snap, start_of_frame
-from dunlin.store.edits import Edited, Outdated
+from dunlin.core.timecode import snap
+from dunlin.store.edits import Edited, Outdated, new_caption_id
 
 __all__ = ["router"]
 
@@ -45,7 +43,7 @@ _CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": EditView}}
 
 @router.get("/tracks/{track_id}", response_model=TrackView)
 def get_track(track_id: str, here: Here) -> Response:
-    return _json(track_view(here, here.projects.of_track(track_id), track_id))
+    return json_answer(track_view(here, here.projects.of_track(track_id), track_id))
 
 
 @router.post("/tracks/{track_id}/edits", response_model=EditView, responses=_CONFLICT)
@@ -61,7 +59,8 @@ def split_caption(track_id: str, request: SplitRequest, here: Here) -> Response:
     track, _ = here.edits.track(track_id)
     if request.caption not in track:
         raise Conflict(f"caption {request.caption} is not in this track")
-    caption, rate = track[request.caption], project.film.rate
+    caption, judge = track[request.caption], judge_of(here, project, track_id)
+    rate = judge.setting.rate
     words = here.words.spoken_between(project.id, project.words_run, caption.in_ms, caption.out_ms)
     place = (caption.text, caption.in_ms, caption.out_ms)
     offset, moment = request.offset, request.at_ms
@@ -72,7 +71,7 @@ def split_caption(track_id: str, request: SplitRequest, here: Here) -> Response:
     if moment is None:
         moment = split_moment(place[0], offset, *place[1:], words)
     moment = snap(moment, rate)
-    gap_ms = start_of_frame(here.projects.spec_of(project).least_gap_frames, rate)
+    gap_ms = least_gap_ms(judge.setting.spec, rate)
     at_ms = max(caption.in_ms + 1, moment - gap_ms)
     if at_ms + gap_ms >= caption.out_ms:
         gap_ms = 0
@@ -104,57 +103,46 @@ def captions_from_words(track_id: str, request: CaptionsRequest, here: Here) -> 
     if not words:
         raise HTTPException(422, "there are no words yet; recognise the speech first")
     track, revision = here.edits.track(track_id)
-    language = next(t.language for t in project.tracks if t.id == track_id)
-    cuts = segmented(words, here.projects.spec_of(project), project.film.rate, language)
+    setting = judge_of(here, project, track_id).setting
+    cuts = segmented(words, setting.spec, setting.rate, setting.language)
     captions = tuple(
-        Caption(uuid.uuid4().hex[:12], cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines)))
+        Caption(new_caption_id(), cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines)))
         for cut in cuts
     )
     operation = ReplaceCaptions(tuple(caption.id for caption in track), captions)
     edited = here.edits.edit(
         track_id, operation, base_revision=revision, gesture=request.gesture, actor=request.actor
     )
-    return _json(edit_view(here, project, track_id, edited, request.actor))
+    return json_answer(edit_view(here, project, track_id, edited, request.actor))
 
 
-@router.get("/tracks/{track_id}/formats")
-def list_track_formats(track_id: str, here: Here) -> list[FormatView]:
-    """The formats a track can be written in, each with what it cannot hold of this one."""
-    track, _ = here.edits.track(track_id)
-    document = Document(tuple(track))
-    return [
-        FormatView(
-            name=name,
-            title=module.TITLE,
-            ending=module.ENDINGS[0],
-            losses=[LossView.model_validate(loss) for loss in module.losses(document)],
-        )
-        for name, module in FORMATS.items()
-    ]
+@router.post("/projects/{project_id}/tracks", status_code=201)
+def add_track(project_id: str, request: TrackRequest, here: Here) -> TrackInfoView:
+    """Adds an empty track to a project."""
+    project = here.projects.get(project_id)
+    id_ = here.projects.add_track(project.id, request.name.strip(), request.language)
+    return TrackInfoView.model_validate(here.projects.get(project_id).track(id_))
 
 
-@router.get(
-    "/tracks/{track_id}/file",
-    response_class=Response,
-    responses={200: {"content": {"text/plain": {}}}, 422: {"model": Problem}},
-)
-def write_track(
-    track_id: str, here: Here, format_name: Annotated[str, Query(alias="format")]
-) -> Response:
-    """The track as a caption file to keep."""
-    if format_name not in FORMATS:
-        raise HTTPException(422, f"there is no format called {format_name}")
+@router.patch("/tracks/{track_id}", responses={422: {"model": Problem}})
+def change_track(track_id: str, change: TrackChange, here: Here) -> TrackInfoView:
+    """Changes a track's name, language, or the spec it is judged by; `spec_id` null is the project's."""
     project = here.projects.of_track(track_id)
-    track, _ = here.edits.track(track_id)
-    language = next(t.language for t in project.tracks if t.id == track_id)
-    module = FORMATS[format_name]
-    data = module.write(Document(tuple(track), language), Context(project.film.rate))
-    name = f"{project.title}.{language}{module.ENDINGS[0]}"
-    return Response(
-        data,
-        media_type="text/plain; charset=utf-8",
-        headers={"Content-Disposition": f"attachment; filename*=utf-8''{quote(name, safe='')}"},
-    )
+    values = change.model_dump(exclude_unset=True)
+    if values.get("spec_id") is not None and values["spec_id"] not in here.projects.specs():
+        raise HTTPException(422, f"there is no spec called {values['spec_id']}")
+    values = {k: v for k, v in values.items() if v is not None or k == "spec_id"}
+    if values:
+        here.projects.change_track(track_id, **values)
+    return TrackInfoView.model_validate(here.projects.get(project.id).track(track_id))
+
+
+@router.delete("/tracks/{track_id}", status_code=204, responses={409: {"model": Problem}})
+def remove_track(track_id: str, here: Here) -> None:
+    """Removes a track; a project keeps at least one."""
+    if len(here.projects.of_track(track_id).tracks) == 1:
+        raise HTTPException(409, "a project keeps at least one track")
+    here.projects.remove_track(track_id)
 
 
 @router.post("/tracks/{track_id}/burn", status_code=202)
@@ -180,16 +168,11 @@ def _edited(
     except Outdated as outdated:
         track, revision = here.edits.track(track_id)
         now = Edited(track, revision, outdated.captions, frozenset())
-        return _json(edit_view(here, project, track_id, now, request.actor), 409)
-    return _json(edit_view(here, project, track_id, edited, request.actor))
+        return json_answer(edit_view(here, project, track_id, now, request.actor), 409)
+    return json_answer(edit_view(here, project, track_id, edited, request.actor))
 
 
 def _stepped(here: Services, track_id: str, edited: Edited | None, actor: str) -> Response:
     if edited is None:
         return Response(status_code=204)
-    return _json(edit_view(here, here.projects.of_track(track_id), track_id, edited, actor))
-
-
-def _json(view: BaseModel, status: int = 200) -> Response:
-    """A view as it is; it was built of checked values, and checking thousands again takes time."""
-    return Response(view.model_dump_json(), status, media_type="application/json")
+    return json_answer(edit_view(here, here.projects.of_track(track_id), track_id, edited, actor))

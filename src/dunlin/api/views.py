@@ -1,17 +1,30 @@
 """Stored things as the page sees them."""
 
+from collections.abc import Iterable
+
+from fastapi import Response
+from pydantic import BaseModel
+
 from dunlin.api.schemas import CaptionView, EditView, FilmView, JobView, ProjectView, TrackView
 from dunlin.api.services import Services
 from dunlin.core.captions import Track
-from dunlin.core.specs import Spec, findings_of, measures
+from dunlin.core.specs import Judge, Setting, Spec, for_language
 from dunlin.core.styles import STYLES, event_lines, script_head
-from dunlin.core.timecode import FrameRate
 from dunlin.jobs.context import facts_of
 from dunlin.media.burn import script_size
 from dunlin.store.edits import Edited
 from dunlin.store.projects import Film, Project
+from dunlin.store.waivers import Waiver, with_waivers
 
-__all__ = ["edit_view", "film_view", "project_view", "track_view"]
+__all__ = [
+    "caption_views",
+    "edit_view",
+    "film_view",
+    "json_answer",
+    "judge_of",
+    "project_view",
+    "track_view",
+]
 
 # A sound that stops this long before its film says so was cut off.
 _CUT_OFF_MS = 1500
@@ -47,6 +60,7 @@ def project_view(services: Services, project: Project) -> ProjectView:
             "opened_ms": project.opened_ms,
             "spec": services.projects.spec_of(project),
             "film": film_view(project.film),
+            "shots": project.film.shots,
             "tracks": project.tracks,
             "jobs": [JobView.model_validate(job) for job in services.jobs.of_project(project.id)],
             "word_count": services.words.count(project.id, project.words_run),
@@ -55,34 +69,65 @@ def project_view(services: Services, project: Project) -> ProjectView:
     )
 
 
-def _caption_view(track: Track, index: int, spec: Spec, rate: FrameRate) -> CaptionView:
-    caption = track.at(index)
-    assert caption is not None
-    # Built of values that are right by type already: nothing to check again at typing speed.
-    return CaptionView.model_construct(
-        id=caption.id,
-        in_ms=caption.in_ms,
-        out_ms=caption.out_ms,
-        speaker=caption.speaker,
-        spans=caption.spans,
-        measures=measures(track, index),
-        findings=findings_of(track, index, spec, rate),
-        script=event_lines(caption, rate),
+def judge_of(
+    services: Services, project: Project, track_id: str, spec: Spec | None = None
+) -> Judge:
+    """The judge of a track: its spec in its language, and what is known of its film.
+
+    :param spec: another spec to judge it by
+    """
+    language = project.track(track_id).language
+    spec = spec or services.projects.spec_of(project, track_id)
+    return Judge(
+        Setting(
+            for_language(spec, language),
+            project.film.rate,
+            language,
+            tuple(project.film.shots or ()),
+            script_size(facts_of(project.film.facts)),
+        )
     )
+
+
+def caption_views(
+    track: Track, places: Iterable[int], judge: Judge, waivers: dict[tuple[str, str], Waiver]
+) -> list[CaptionView]:
+    """The captions at places in a track's order, with all that is computed from them."""
+    setting, style = judge.setting, STYLES["house"]
+    views = []
+    for index in places:
+        place = judge.place(track, index)
+        caption = place.caption
+        # Built of values that are right by type already: nothing to check again at typing speed.
+        views.append(
+            CaptionView.model_construct(
+                id=caption.id,
+                in_ms=caption.in_ms,
+                out_ms=caption.out_ms,
+                speaker=caption.speaker,
+                placement=caption.placement,
+                style=caption.style,
+                spans=caption.spans,
+                measures=place.measures,
+                findings=with_waivers(judge.findings_at(place), waivers),
+                script=event_lines(caption, style, setting.picture, setting.rate),
+            )
+        )
+    return views
 
 
 def track_view(services: Services, project: Project, track_id: str) -> TrackView:
     track, revision = services.edits.track(track_id)
     can_undo, can_redo = services.edits.history(track_id)
-    spec, rate = services.projects.spec_of(project), project.film.rate
-    head = script_head(STYLES["house"], script_size(facts_of(project.film.facts)))
+    judge, waivers = judge_of(services, project, track_id), services.waivers.of(track_id, track)
     return TrackView.model_construct(
         id=track_id,
         revision=revision,
         can_undo=can_undo,
         can_redo=can_redo,
-        script_head=head,
-        captions=[_caption_view(track, index, spec, rate) for index in range(len(track))],
+        spec=judge.setting.spec,
+        script_head=script_head(STYLES["house"], judge.setting.picture),
+        captions=caption_views(track, range(len(track)), judge, waivers),
     )
 
 
@@ -93,10 +138,12 @@ def edit_view(
     edited: Edited,
     actor: str,
 ) -> EditView:
-    """The touched captions, and their neighbours, whose gaps and overlaps may be others now."""
-    spec, rate = services.projects.spec_of(project), project.film.rate
+    """The touched captions, and those beside them that may be judged otherwise now."""
     track = edited.track
-    places = sorted(track.index(id_) for id_ in edited.touched | edited.near if id_ in track)
+    judge, waivers = judge_of(services, project, track_id), services.waivers.of(track_id, track)
+    touched = {track.index(id_) for id_ in edited.touched | edited.near if id_ in track}
+    further = {place + off for place in touched for off in range(1, judge.reach)}
+    places = sorted(touched | {place for place in further if place < len(track)})
     can_undo, can_redo = services.edits.history(track_id)
     return EditView.model_construct(
         track_id=track_id,
@@ -104,7 +151,12 @@ def edit_view(
         actor=actor,
         can_undo=can_undo,
         can_redo=can_redo,
-        captions=[_caption_view(track, place, spec, rate) for place in places],
+        captions=caption_views(track, places, judge, waivers),
         removed=sorted(id_ for id_ in edited.touched if id_ not in track),
         touched=sorted(edited.touched),
     )
+
+
+def json_answer(view: BaseModel, status: int = 200) -> Response:
+    """A view as it is; it was built of checked values, and checking thousands again takes time."""
+    return Response(view.model_dump_json(), status, media_type="application/json")

@@ -14,6 +14,7 @@ from dunlin.jobs.burning import burn_in
 from dunlin.jobs.context import JobContext, Work
 from dunlin.jobs.playable_copy import make_playable_copy
 from dunlin.jobs.recognition import recognise
+from dunlin.jobs.shot_finding import find_shots
 from dunlin.jobs.sound_peaks import draw_peaks
 from dunlin.media.ffmpeg import Cancelled, MediaError
 from dunlin.store.jobs import Job, Jobs
@@ -26,6 +27,7 @@ KINDS: dict[str, Work] = {
     "copy": make_playable_copy,
     "recognise": recognise,
     "burn": burn_in,
+    "shots": find_shots,
 }
 
 _log = logging.getLogger(__name__)

@@ -2,6 +2,7 @@
 
 import threading
 import time
+import uuid
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import asdict, dataclass
@@ -14,7 +15,9 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 from dunlin.core.captions import (
     Applied,
     Caption,
+    Extras,
     Operation,
+    Placement,
     Span,
     Track,
     apply,
@@ -22,9 +25,14 @@ from dunlin.core.captions import (
 )
 from dunlin.store.tables import CaptionRow, EditRow, GestureRow, TrackRow
 
-__all__ = ["EditLog", "Edited", "Outdated", "UnknownTrack"]
+__all__ = ["EditLog", "Edited", "Outdated", "UnknownTrack", "new_caption_id"]
 
 _OPERATION: TypeAdapter[Operation] = TypeAdapter(Operation)
+
+
+def new_caption_id() -> str:
+    """An id that no caption of a track has."""
+    return uuid.uuid4().hex[:12]
 
 
 class UnknownTrack(LookupError):
@@ -230,12 +238,26 @@ def _read(connection: Connection, track_id: str) -> Track:
         CaptionRow.out_ms,
         CaptionRow.speaker,
         CaptionRow.spans,
+        CaptionRow.placement,
+        CaptionRow.style,
+        CaptionRow.extras,
     )
     rows = connection.execute(select(*columns).where(CaptionRow.track_id == track_id))
     return Track.of(
-        Caption(id_, in_ms, out_ms, tuple(Span(**span) for span in spans), speaker)
-        for id_, in_ms, out_ms, speaker, spans in rows
-    )
+        Caption(
+            id_, in_ms, out_ms, tuple(map(_span, spans)), speaker,
+            Placement(**placement) if placement else None, style, _extras(extras),
+        )
+        for id_, in_ms, out_ms, speaker, spans, placement, style, extras in rows
+    )  # fmt: skip
+
+
+def _span(stored: dict[str, Any]) -> Span:
+    return Span(**(stored | {"extras": _extras(stored.get("extras", ()))}))
+
+
+def _extras(stored: Iterable[Sequence[str]]) -> Extras:
+    return tuple((name, value) for name, value in stored)
 
 
 def _store(connection: Connection, track_id: str, track: Track, touched: Iterable[str]) -> None:
@@ -248,7 +270,10 @@ def _store(connection: Connection, track_id: str, track: Track, touched: Iterabl
             "in_ms": caption.in_ms,
             "out_ms": caption.out_ms,
             "speaker": caption.speaker,
-            "spans": [asdict(span) for span in caption.spans],
+            "spans": [_stored(span) for span in caption.spans],
+            "placement": asdict(caption.placement) if caption.placement else None,
+            "style": caption.style,
+            "extras": caption.extras,
         }
         for caption in (track[id_] for id_ in touched if id_ in track)
     ]
@@ -262,9 +287,16 @@ def _store(connection: Connection, track_id: str, track: Track, touched: Iterabl
     if rows:
         statement = upsert(CaptionRow)
         changed = {
-            name: statement.excluded[name] for name in ("in_ms", "out_ms", "speaker", "spans")
+            column.name: statement.excluded[column.name]
+            for column in CaptionRow.__table__.columns
+            if not column.primary_key
         }
         connection.execute(statement.on_conflict_do_update(set_=changed), rows)
+
+
+def _stored(span: Span) -> dict[str, Any]:
+    """A span as plain data, without what it does not say."""
+    return {name: value for name, value in asdict(span).items() if value or name == "text"}
 
 
 def _beside(before: Track, applied: Applied) -> frozenset[str]:

@@ -2,12 +2,13 @@
 
 import time
 import uuid
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass
 from typing import Any
 
-from sqlalchemy import Engine, delete, func, insert, select, update
+from sqlalchemy import Engine, delete, func, insert, literal_column, select, update
 from sqlalchemy.dialects.sqlite import insert as upsert
 
+from dunlin.core.captions import Extras
 from dunlin.core.specs import Spec, read_spec, shipped_specs, write_spec
 from dunlin.core.timecode import FrameRate
 from dunlin.store.tables import CaptionRow, FilmRow, ProjectRow, SpecRow, TrackRow
@@ -28,6 +29,8 @@ class Film:
     facts: dict[str, Any]
     has_copy: bool = False
     sound_ends_ms: int | None = None
+    shots: list[int] | None = None
+    """Milliseconds of the shot changes; None until they were looked for."""
 
     @property
     def rate(self) -> FrameRate:
@@ -46,6 +49,8 @@ class TrackInfo:
     name: str
     language: str
     revision: int
+    spec_id: str | None
+    extras: Extras
 
 
 @dataclass(frozen=True)
@@ -60,6 +65,10 @@ class Project:
     words_run: str | None
     film: Film
     tracks: tuple[TrackInfo, ...]
+
+    def track(self, track_id: str) -> TrackInfo:
+        """:raises StopIteration: when it has none of that id"""
+        return next(track for track in self.tracks if track.id == track_id)
 
 
 class Projects:
@@ -121,9 +130,16 @@ class Projects:
             projects = []
             for row in rows:
                 tracks = connection.execute(
-                    select(TrackRow.id, TrackRow.name, TrackRow.language, TrackRow.revision)
+                    select(
+                        TrackRow.id,
+                        TrackRow.name,
+                        TrackRow.language,
+                        TrackRow.revision,
+                        TrackRow.spec_id,
+                        TrackRow.extras,
+                    )
                     .where(TrackRow.project_id == row["id"])
-                    .order_by(TrackRow.id)
+                    .order_by(literal_column("tracks.rowid"))
                 )
                 film = Film(
                     row["label"],
@@ -131,11 +147,12 @@ class Projects:
                     row["facts"],
                     row["has_copy"],
                     row["sound_ends_ms"],
+                    row["shots"],
                 )
                 projects.append(
                     Project(
                         row["id"], row["title"], row["created_ms"], row["opened_ms"],
-                        row["spec_id"], row["words_run"], film, tuple(TrackInfo(*t) for t in tracks),
+                        row["spec_id"], row["words_run"], film, tuple(map(_track_info, tracks)),
                     )
                 )  # fmt: skip
         return projects
@@ -167,11 +184,30 @@ class Projects:
                 update(FilmRow).where(FilmRow.project_id == project_id).values(**values)
             )
 
-    def change_language(self, track_id: str, language: str) -> None:
+    def add_track(self, project_id: str, name: str, language: str) -> str:
+        """Adds an empty track, and gives its id."""
+        id_ = uuid.uuid4().hex
         with self._writing.begin() as connection:
             connection.execute(
-                update(TrackRow).where(TrackRow.id == track_id).values(language=language)
+                insert(TrackRow).values(
+                    id=id_, project_id=project_id, name=name, language=language, revision=0
+                )
             )
+        return id_
+
+    def change_track(self, track_id: str, **values: Any) -> None:
+        """Sets columns of a track; what judges its captions may be among them."""
+        with self._writing.begin() as connection:
+            connection.execute(
+                update(TrackRow)
+                .where(TrackRow.id == track_id)
+                .values(judged=time.time_ns() // 1000, **values)
+            )
+
+    def remove_track(self, track_id: str) -> None:
+        """Forgets a track and its captions."""
+        with self._writing.begin() as connection:
+            connection.execute(delete(TrackRow).where(TrackRow.id == track_id))
 
     def opened(self, project_id: str) -> None:
         """Remembers that a project was opened now."""
@@ -191,7 +227,7 @@ class Projects:
     def add_spec(self, spec: Spec) -> Spec:
         """Keeps a spec; one with the id of a shipped one gets an id of its own."""
         if spec.id in shipped_specs():
-            spec = replace(spec, id=f"{spec.id}-own")
+            spec = spec.model_copy(update={"id": f"{spec.id}-own"})
         with self._writing.begin() as connection:
             statement = upsert(SpecRow).values(id=spec.id, document=write_spec(spec))
             connection.execute(
@@ -199,7 +235,19 @@ class Projects:
             )
         return spec
 
-    def spec_of(self, project: Project) -> Spec:
-        """The spec a project is judged by."""
+    def remove_spec(self, spec_id: str) -> bool:
+        """Forgets a spec that was added; False when there is none of that id."""
+        with self._writing.begin() as connection:
+            return connection.execute(delete(SpecRow).where(SpecRow.id == spec_id)).rowcount > 0
+
+    def spec_of(self, project: Project, track_id: str | None = None) -> Spec:
+        """The spec a project is judged by, or one of its tracks."""
         specs = self.specs()
-        return specs.get(project.spec_id) or specs["streaming"]
+        own = project.track(track_id).spec_id if track_id else None
+        return specs.get(own or "") or specs.get(project.spec_id) or specs["streaming"]
+
+
+def _track_info(row: Any) -> TrackInfo:
+    id_, name, language, revision, spec_id, extras = row
+    kept = tuple((key, value) for key, value in extras)
+    return TrackInfo(id_, name, language, revision, spec_id, kept)

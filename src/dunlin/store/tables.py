@@ -15,6 +15,7 @@ __all__ = [
     "ProjectRow",
     "SpecRow",
     "TrackRow",
+    "WaiverRow",
     "WordRow",
 ]
 
@@ -50,6 +51,8 @@ class FilmRow(Base):
     """True when a playable copy stands beside it."""
     sound_ends_ms: Mapped[int | None]
     """Where decoding the sound came to its end."""
+    shots: Mapped[list[Any] | None]
+    """Milliseconds of the shot changes; None until they were looked for."""
 
 
 class TrackRow(Base):
@@ -62,6 +65,12 @@ class TrackRow(Base):
     name: Mapped[str]
     language: Mapped[str]
     revision: Mapped[int] = mapped_column(default=0)
+    spec_id: Mapped[str | None]
+    """The spec it is judged by, where that is not the project's."""
+    extras: Mapped[list[Any]] = mapped_column(default=list)
+    """What the file it came from knew and Dunlin does not."""
+    judged: Mapped[int] = mapped_column(BigInteger, default=0, index=True)
+    """Changes, and grows, whenever captions are judged otherwise without an edit."""
 
 
 class CaptionRow(Base):
@@ -75,6 +84,26 @@ class CaptionRow(Base):
     out_ms: Mapped[int]
     speaker: Mapped[str | None]
     spans: Mapped[list[Any]]
+    placement: Mapped[dict[str, Any] | None]
+    style: Mapped[str | None]
+    extras: Mapped[list[Any]] = mapped_column(default=list)
+
+
+class WaiverRow(Base):
+    """A finding that is accepted as it is, as long as the caption is what it was then."""
+
+    __tablename__ = "waivers"
+
+    track_id: Mapped[str] = mapped_column(
+        ForeignKey("tracks.id", ondelete="CASCADE"), primary_key=True
+    )
+    caption_id: Mapped[str] = mapped_column(primary_key=True)
+    rule: Mapped[str] = mapped_column(primary_key=True)
+    reason: Mapped[str]
+    in_ms: Mapped[int]
+    out_ms: Mapped[int]
+    text: Mapped[str]
+    made_ms: Mapped[int]
 
 
 class GestureRow(Base):

@@ -77,7 +77,7 @@ def test_a_file_is_told_by_its_content(name: str, track: Track) -> None:
         return
     told = format_of_content(written(Document(captions), FORMATS[name], Context()))
     assert told is not None
-    assert told.NAME == name
+    assert name == told.NAME
 
 
 @given(

@@ -6,7 +6,6 @@ from pathlib import Path
 import imageio_ffmpeg
 import pytest
 from hypothesis import given, settings
-from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
 from dunlin.core.formats import (
@@ -188,7 +187,7 @@ def test_json_that_is_not_as_it_should_be_says_where(text: str, place: str) -> N
 def test_a_format_is_told_by_its_ending() -> None:
     assert format_of_ending("a/B.SRT").NAME == "srt"
     assert format_of_ending("b.vtt").NAME == "webvtt"
-    with pytest.raises(FormatError, match=r"known: \.json"):
+    with pytest.raises(FormatError, match=r"known: \.srt"):
         format_of_ending("b.doc")
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import replace
+from itertools import pairwise
 
 from dunlin.core.captions.model import Caption, Span, Track, joined
 
@@ -35,7 +36,7 @@ def flattened(captions: Iterable[Caption]) -> tuple[Caption, ...]:
     shown: list[Caption] = []
     coming = iter(together)
     ahead = next(coming, None)
-    for start, end in zip(edges, edges[1:], strict=False):
+    for start, end in pairwise(edges):
         shown = [caption for caption in shown if caption.out_ms > start]
         while ahead is not None and ahead.in_ms <= start:
             shown.append(ahead)
@@ -72,7 +73,9 @@ def _height(caption: Caption) -> float:
     place = caption.placement
     if place is None:
         return 1.0
-    return place.y if place.y is not None else {"top": 0.0, "middle": 0.5, "bottom": 1.0}[place.anchor]
+    return (
+        place.y if place.y is not None else {"top": 0.0, "middle": 0.5, "bottom": 1.0}[place.anchor]
+    )
 
 
 def _fresh_id(wanted: str, taken: set[str]) -> str:

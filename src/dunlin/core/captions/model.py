@@ -1,9 +1,13 @@
 """What a caption is: styled text from an in to an out."""
 
+import re
 from bisect import bisect_left
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
-from typing import Literal, TypeAlias
+from re import Pattern
+from typing import Annotated, Literal, TypeAlias
+
+from pydantic import WithJsonSchema
 
 __all__ = [
     "Caption",
@@ -16,10 +20,13 @@ __all__ = [
     "plain_text",
     "sliced",
     "spans_of",
+    "substituted",
     "with_extra",
 ]
 
-Extras: TypeAlias = tuple[tuple[str, str], ...]
+# Told as a list of strings: the page's types know no lists of a fixed length.
+_PAIR = WithJsonSchema({"type": "array", "items": {"type": "string"}})
+Extras: TypeAlias = tuple[Annotated[tuple[str, str], _PAIR], ...]
 """What a file format knows and Dunlin does not, kept to be given back: `webvtt:id` and its value."""
 
 
@@ -135,6 +142,28 @@ def joined(*parts: Iterable[Span]) -> tuple[Span, ...]:
             elif span.text:
                 result.append(span)
     return tuple(result)
+
+
+def substituted(
+    spans: Iterable[Span], pattern: Pattern[str], replacement: Callable[[re.Match[str]], str]
+) -> tuple[Span, ...]:
+    """Styled text with every match of a pattern replaced; what is put in has the style of the
+    character it begins at."""
+    listed = tuple(spans)
+    text = plain_text(listed)
+    parts: list[tuple[Span, ...]] = []
+    at = 0
+    for match in pattern.finditer(text):
+        parts.append(sliced(listed, at, match.start()))
+        put = replacement(match)
+        style = sliced(listed, match.start(), match.start() + 1) or sliced(
+            listed, match.start() - 1, match.start()
+        )
+        if put:
+            parts.append((replace(style[0], text=put) if style else Span(put),))
+        at = match.end()
+    parts.append(sliced(listed, at, len(text)))
+    return joined(*parts)
 
 
 @dataclass(frozen=True)

@@ -208,4 +208,3 @@ def _time(ms: int) -> str:
     minutes, second = divmod(seconds, 60)
     hour, minute = divmod(minutes, 60)
     return f"{hour}:{minute:02}:{second:02}.{part // 10:02}"
-

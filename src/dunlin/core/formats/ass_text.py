@@ -72,9 +72,7 @@ class EventText:
     extras: Extras
 
 
-def read_event_text(
-    text: str, look: Look, looks: dict[str, Look], picture: Picture
-) -> EventText:
+def read_event_text(text: str, look: Look, looks: dict[str, Look], picture: Picture) -> EventText:
     """Reads an event's text; codes without a meaning here are kept with the words they change."""
     base = _base_span(look)
     if "{" not in text:
@@ -229,8 +227,16 @@ def _placing_codes(place: Placement | None, usual: Placement | None, picture: Pi
     if (place.anchor, place.align) != (usual.anchor, usual.align):
         codes += f"\\an{keypad_number(place)}"
     if place.x is not None or place.y is not None:
-        x = place.x if place.x is not None else {"left": 0.06, "center": 0.5, "right": 0.94}[place.align]
-        y = place.y if place.y is not None else {"top": 0.055, "middle": 0.5, "bottom": 0.945}[place.anchor]
+        x = (
+            place.x
+            if place.x is not None
+            else {"left": 0.06, "center": 0.5, "right": 0.94}[place.align]
+        )
+        y = (
+            place.y
+            if place.y is not None
+            else {"top": 0.055, "middle": 0.5, "bottom": 0.945}[place.anchor]
+        )
         codes += f"\\pos({x * picture.width:.6g},{y * picture.height:.6g})"
     return codes
 

@@ -79,7 +79,11 @@ def read_rows(
 
 
 def _add(
-    captions: list[tuple[int, Caption]], row: _Row, line: int, rate: FrameRate, oddities: list[Oddity]
+    captions: list[tuple[int, Caption]],
+    row: _Row,
+    line: int,
+    rate: FrameRate,
+    oddities: list[Oddity],
 ) -> None:
     def odd(message: str) -> None:
         oddities.append(Oddity(line, message))

@@ -40,7 +40,9 @@ def recognises(data: bytes, text: str) -> bool:
 
 def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     document, oddities = read_ttml(data, context)
-    kept = [(name, value) for name, value in document.extras if "urn:ebu:tt:distribution" not in value]
+    kept = [
+        (name, value) for name, value in document.extras if "urn:ebu:tt:distribution" not in value
+    ]
     return Document(document.captions, document.language, tuple(kept)), oddities
 
 

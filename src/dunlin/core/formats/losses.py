@@ -124,9 +124,7 @@ def _rounded(caption: Caption, kept: Callable[[int], int]) -> Caption:
     return replace(caption, in_ms=in_ms, out_ms=out_ms)
 
 
-def _reduced(
-    caption: Caption, holds: Holds, lost: dict[int, str], family: str
-) -> Caption:
+def _reduced(caption: Caption, holds: Holds, lost: dict[int, str], family: str) -> Caption:
     features = holds.features
     spans = caption.spans
     if len(spans) > 1 or (spans and spans[0] != Span(spans[0].text)):

@@ -57,7 +57,8 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
         raise FormatError("no line times found ([00:01.00] text)", 1)
     moments = [(time - offset_ms, number, words) for time, number, words in moments]
     return Document(
-        *_shown(moments, oddities, language), extras=(("lrc:head", "\n".join(head)),) if head else ()
+        *_shown(moments, oddities, language),
+        extras=(("lrc:head", "\n".join(head)),) if head else (),
     ), sorted(oddities, key=lambda oddity: oddity.line)
 
 

@@ -40,8 +40,9 @@ __all__ = [
     "written",
 ]
 
-# Those whose files say what they are come first: a file is the first one's that recognises it.
-_MODULES = (json, stl, webvtt, ass, ebu_tt_d, imsc, srt, lrc, tsv, csv, html, text)
+# In the order in which people look for them; a file is the first one's that recognises it, so the
+# narrower kind of TTML stands before the wider.
+_MODULES = (srt, webvtt, ass, ebu_tt_d, imsc, stl, lrc, csv, tsv, text, html, json)
 FORMATS: dict[str, Format] = {module.NAME: cast(Format, module) for module in _MODULES}
 READABLE: dict[str, ReadableFormat] = {
     name: module for name, module in FORMATS.items() if isinstance(module, ReadableFormat)
@@ -83,9 +84,7 @@ class Reading:
     oddities: list[Oddity]
 
 
-def read_file(
-    data: bytes, name: str, context: Context, format_name: str | None = None
-) -> Reading:
+def read_file(data: bytes, name: str, context: Context, format_name: str | None = None) -> Reading:
     """Reads a caption file of any kind.
 
     :param name: what it is called; its ending tells the format where the content does not
@@ -124,7 +123,9 @@ def _format_of(
     # Two kinds of TTML share an ending.
     if set(by_content.ENDINGS) & set(by_ending.ENDINGS):
         return by_content, []
-    return by_content, [Oddity(1, f"not {by_ending.TITLE} as its name says; read as {by_content.TITLE}")]
+    return by_content, [
+        Oddity(1, f"not {by_ending.TITLE} as its name says; read as {by_content.TITLE}")
+    ]
 
 
 def written(document: Document, format_: Format, context: Context) -> bytes:

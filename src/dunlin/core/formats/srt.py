@@ -19,9 +19,9 @@ from dunlin.core.formats.tags import Tag, simple_tags, spans_from_tags
 from dunlin.core.timecode import clock
 
 NAME, TITLE, ENDINGS = "srt", "SubRip", (".srt",)
-HOLDS = Holds(frozenset(
-    {"italic", "bold", "underline", "colours", "alignment", "overlap", "lines"}
-))
+HOLDS = Holds(
+    frozenset({"italic", "bold", "underline", "colours", "alignment", "overlap", "lines"})
+)
 
 _CODES = re.compile(r"\{\\[^{}]*\}")
 _PLACE = re.compile(r"\{[^{}]*\\an([1-9])[^{}]*\}")
@@ -65,9 +65,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     return Document(ordered), oddities
 
 
-def _judge_number(
-    lines: list[str], at: int, seen: set[str], odd: Callable[[str], None]
-) -> None:
+def _judge_number(lines: list[str], at: int, seen: set[str], odd: Callable[[str], None]) -> None:
     number = lines[at - 1].strip() if at else ""
     if not number.isdecimal():
         odd("has no number")
@@ -95,9 +93,7 @@ def _body(lines: list[str], at: int, end: int, odd: Callable[[str], None]) -> st
     return "\n".join([line for line in body if line.strip()])
 
 
-def _spans(
-    text: str, odd: Callable[[str], None]
-) -> tuple[tuple[Span, ...], Placement | None]:
+def _spans(text: str, odd: Callable[[str], None]) -> tuple[tuple[Span, ...], Placement | None]:
     placement = None
     if "{\\" in text:
         if place := _PLACE.search(text):

@@ -68,7 +68,9 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     oddities: list[Oddity] = []
     blocks = range(_GSI, len(data) - _TTI + 1, _TTI)
     if rest := (len(data) - _GSI) % _TTI:
-        oddities.append(Oddity(len(blocks) + 1, f"the last {rest} bytes are no whole block; left out"))
+        oddities.append(
+            Oddity(len(blocks) + 1, f"the last {rest} bytes are no whole block; left out")
+        )
     captions: list[tuple[int, Caption]] = []
     pending: list[bytes] = []
     comments = 0
@@ -130,9 +132,7 @@ def _time_of(digits: bytes, rate: FrameRate) -> int:
     return parse_time(f"{hour}:{min(minute, 59)}:{min(second, 59)}{mark}{frame}", rate)
 
 
-def _caption(
-    blocks: list[bytes], index: int, head: _Head, odd: Callable[[str], None]
-) -> Caption:
+def _caption(blocks: list[bytes], index: int, head: _Head, odd: Callable[[str], None]) -> Caption:
     first = blocks[0]
     for name, at in (("in", 5), ("out", 9)):
         if first[at + 1] > 59 or first[at + 2] > 59 or first[at + 3] >= head.rate.nominal:
@@ -169,11 +169,11 @@ def _from_start(
     if not start or any(caption.in_ms < start for _, caption in captions):
         return captions
     oddities.append(
-        Oddity(1, f"the programme starts at {timecode(start, head.rate)}; times are counted from there")
+        Oddity(
+            1, f"the programme starts at {timecode(start, head.rate)}; times are counted from there"
+        )
     )
-    return [
-        (n, replace(c, in_ms=c.in_ms - start, out_ms=c.out_ms - start)) for n, c in captions
-    ]
+    return [(n, replace(c, in_ms=c.in_ms - start, out_ms=c.out_ms - start)) for n, c in captions]
 
 
 def write(document: Document, context: Context) -> bytes:
@@ -250,7 +250,9 @@ def _blocks(number: int, caption: Caption, head: _Head) -> list[bytes]:
     result = []
     for index, field in enumerate(fields):
         last = index == len(fields) - 1
-        block = bytes([0, number & 0xFF, number >> 8 & 0xFF, 0xFF if last else index, cumulative & 0xFF])
+        block = bytes(
+            [0, number & 0xFF, number >> 8 & 0xFF, 0xFF if last else index, cumulative & 0xFF]
+        )
         result.append(block + times + _place_bytes(caption, head) + b"\0" + field)
     return result
 
@@ -260,9 +262,9 @@ def _place_bytes(caption: Caption, head: _Head) -> bytes:
     lines = caption.text.count("\n") + 1
     code = next(code for code, align in _JUSTIFIED.items() if align == place.align)
     kept = extra(caption.extras, "stl:vp")
-    if kept and kept.isdecimal() and int(kept) < 100:
-        if _placement(int(kept), code, lines, head) == caption.placement:
-            return bytes([int(kept), code])
+    row = int(kept) if kept and kept.isdecimal() else 100
+    if row < 100 and _placement(row, code, lines, head) == caption.placement:
+        return bytes([row, code])
     height = lines * (2 if head.teletext else 1)
     lowest = max(1, head.rows - height)
     if place.y is not None:

@@ -43,10 +43,8 @@ def decoded_text(data: bytes, table: int) -> str:
         if byte in _MARKS:
             mark = _MARKS[byte]
             continue
-        if byte in _LATIN:
-            character = _LATIN[byte]
-        else:
-            character = chr(byte) if 0x20 <= byte < 0x7F else "\N{REPLACEMENT CHARACTER}"
+        ascii_character = chr(byte) if 0x20 <= byte < 0x7F else "\N{REPLACEMENT CHARACTER}"
+        character = _LATIN.get(byte, ascii_character)
         result.append(unicodedata.normalize("NFC", character + mark) if mark else character)
         mark = ""
     return "".join(result)
@@ -64,9 +62,10 @@ def encoded_character(character: str, table: int) -> bytes | None:
         return bytes([_LATIN_CODES[character]])
     if " " <= character <= "~" and character != "$":
         return character.encode("ascii")
-    base, *marks = unicodedata.normalize("NFD", character)
-    if len(marks) == 1 and marks[0] in _MARK_CODES and base.isascii() and base.isalpha():
-        return bytes([_MARK_CODES[marks[0]], ord(base)])
+    decomposed = unicodedata.normalize("NFD", character)
+    base, marks = decomposed[:1], decomposed[1:]
+    if len(marks) == 1 and marks in _MARK_CODES and base.isascii() and base.isalpha():
+        return bytes([_MARK_CODES[marks], ord(base)])
     return None
 
 

@@ -68,7 +68,7 @@ def _parsed(data: bytes, context: Context, oddities: list[Oddity]) -> Any:
         remove_comments=True, remove_pis=True,
     )  # fmt: skip
     try:
-        root = etree.fromstring(data, parser)
+        root: Any = etree.fromstring(data, parser)
     except (etree.XMLSyntaxError, ValueError) as error:
         raise FormatError(f"no XML: {error}", getattr(error, "lineno", None)) from None
     if root is None:
@@ -78,7 +78,8 @@ def _parsed(data: bytes, context: Context, oddities: list[Oddity]) -> Any:
     for entry in list(parser.error_log)[:200]:
         oddities.append(Oddity(max(entry.line, 1), f"XML mended: {entry.message}"))
     if _name(root) != "tt":
-        raise FormatError(f"XML, but no timed text: its root is {_name(root)[:60]}", root.sourceline)
+        told = f"XML, but no timed text: its root is {_name(root)[:60]}"
+        raise FormatError(told, root.sourceline)
     return root
 
 
@@ -146,7 +147,9 @@ class _Reader:
                     nested |= _attributes(style)
                 self.regions[id_] = attributes | nested
             elif name == "agent" and id_:
-                names = [" ".join("".join(n.itertext()).split()) for n in _children(element, "name")]
+                names = [
+                    " ".join("".join(n.itertext()).split()) for n in _children(element, "name")
+                ]
                 self.speakers[id_] = next(filter(None, names), id_)
         for id_ in found:
             self.styles[id_] = self._resolved(found, id_, ())
@@ -250,8 +253,10 @@ class _Reader:
         if finish is None:
             self._odd(p, "has no end; left out")
             return
-        parts = [part for span in only for part in self._span(span, styled, 0)] if only else list(
-            self._inside(p, styled, 0)
+        parts = (
+            [part for span in only for part in self._span(span, styled, 0)]
+            if only
+            else list(self._inside(p, styled, 0))
         )
         spans = _collapsed(parts, preserve=styled.preserve)
         if not spans and not (p.get("begin") or only):
@@ -313,8 +318,12 @@ class _Reader:
             region = region | styled.style
         align = styled.style.get("textAlign") or region.get("textAlign") or "center"
         place = Placement(
-            anchor={"before": "top", "center": "middle"}.get(region.get("displayAlign", ""), "bottom"),  # type: ignore[arg-type]
-            align={"start": "left", "left": "left", "end": "right", "right": "right"}.get(align, "center"),  # type: ignore[arg-type]
+            anchor={"before": "top", "center": "middle"}.get(
+                region.get("displayAlign", ""), "bottom"
+            ),  # type: ignore[arg-type]
+            align={"start": "left", "left": "left", "end": "right", "right": "right"}.get(
+                align, "center"
+            ),  # type: ignore[arg-type]
             vertical={"tbrl": "rl", "tb": "rl", "tblr": "lr"}.get(region.get("writingMode", "")),  # type: ignore[arg-type]
         )
         if region and "displayAlign" not in region:
@@ -329,11 +338,7 @@ class _Reader:
         return None if place == Placement() else place
 
     def _caption_extras(self, p: Any, styled: _Styled) -> Extras:
-        other = {
-            key: value
-            for key, value in styled.style.items()
-            if key in _KEPT_STYLES
-        }
+        other = {key: value for key, value in styled.style.items() if key in _KEPT_STYLES}
         extras: Extras = ()
         if other:
             extras = (("ttml:style", json.dumps(other, sort_keys=True)),)
@@ -366,7 +371,9 @@ def _clock(attributes: dict[str, str], context: Context) -> Clock:
 
     counted = number("frameRate", context.rate.nominal)
     rate = FrameRate(counted)
-    multiplier = re.fullmatch(r"(\d{1,9})[\s:]+(\d{1,9})", attributes.get("frameRateMultiplier", ""))
+    multiplier = re.fullmatch(
+        r"(\d{1,9})[\s:]+(\d{1,9})", attributes.get("frameRateMultiplier", "")
+    )
     if multiplier and int(multiplier[1]) and int(multiplier[2]):
         exact = Fraction(counted) * Fraction(int(multiplier[1]), int(multiplier[2]))
         rate = FrameRate(exact.numerator, exact.denominator)
@@ -387,7 +394,10 @@ def _two(
     try:
         found = [
             float(number) / (100 if unit == "%" else size)
-            for number, unit, size in ((match[1], match[2], pixels[0]), (match[3], match[4], pixels[1]))
+            for number, unit, size in (
+                (match[1], match[2], pixels[0]),
+                (match[3], match[4], pixels[1]),
+            )
         ]
     except (ValueError, ZeroDivisionError):
         return default
@@ -403,7 +413,9 @@ def _colour(value: str | None) -> str | None:
         return _NAMED[text]
     if match := re.fullmatch(r"#([0-9a-f]{6})([0-9a-f]{2})?", text):
         return None if match[2] == "00" else f"#{match[1].upper()}"
-    if match := re.fullmatch(r"rgba?\((\d{1,3}),\s*(\d{1,3}),\s*(\d{1,3})(?:,\s*(\d{1,3}))?\)", text):
+    if match := re.fullmatch(
+        r"rgba?\((\d{1,3}),\s*(\d{1,3}),\s*(\d{1,3})(?:,\s*(\d{1,3}))?\)", text
+    ):
         if match[4] == "0":
             return None
         return "#" + "".join(f"{min(int(part), 255):02X}" for part in match.groups()[:3])
@@ -414,7 +426,9 @@ def _collapsed(parts: list[Span], *, preserve: bool) -> tuple[Span, ...]:
     """Spans with white space as XML has it: a run of it is one space, and none beside a line break."""
     if preserve:
         # Lines of the file itself are no line breaks; those are `br`.
-        found = [p if p.text == "\n" else replace(p, text=re.sub(r"[\n\t]", " ", p.text)) for p in parts]
+        found = [
+            p if p.text == "\n" else replace(p, text=re.sub(r"[\n\t]", " ", p.text)) for p in parts
+        ]
         return joined(found)
     result: list[Span] = []
     spaced = True

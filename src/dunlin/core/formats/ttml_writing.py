@@ -2,7 +2,7 @@
 
 import json
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 from xml.sax.saxutils import escape, quoteattr
 
@@ -126,11 +126,9 @@ def _region(id_: str, place: Placement, prefix: str) -> str:
 
 def _box(place: Placement) -> tuple[float, float, float, float]:
     """The region in which a caption so placed comes to stand where it should."""
-    left, top, width, height = DEFAULT_BOX
     if (place.x, place.y, place.width) == (None, None, None):
         return DEFAULT_BOX
-    if place.width is not None:
-        width = place.width
+    width = place.width if place.width is not None else DEFAULT_BOX[2]
     x = place.x if place.x is not None else {"left": 0.1, "center": 0.5, "right": 0.9}[place.align]
     left = x - {"left": 0.0, "center": width / 2, "right": width}[place.align]
     y = place.y if place.y is not None else {"top": 0.1, "middle": 0.5, "bottom": 0.9}[place.anchor]
@@ -154,7 +152,7 @@ def _paragraph(number: int, caption: Caption, sheet: _Sheet, dialect: Dialect) -
         ("end", clock(caption.out_ms)),
         ("region", sheet.region(caption.placement)),
     ]
-    style = [("tts:textAlign", align)] if align != "center" else []
+    style: list[tuple[str, str]] = [("tts:textAlign", align)] if align != "center" else []
     style += _kept_styles(caption)
     if style:
         attributes.append(("style", sheet.style(tuple(style))))
@@ -183,8 +181,7 @@ def _prefix_of(name: str) -> str:
 
 def _span(span: Span, sheet: _Sheet, dialect: Dialect) -> str:
     p = dialect.prefix
-    line_break: Callable[[str], str] = f"<{p}br/>".join  # type: ignore[assignment]
-    text = line_break(_text(line) for line in span.text.split("\n"))  # type: ignore[arg-type]
+    text = f"<{p}br/>".join(_text(line) for line in span.text.split("\n"))
     style = [
         (name, value)
         for name, value in (

@@ -22,4 +22,6 @@ def with_speaker(
         if not voices or None in voices:
             return listed, None
         speaker = voices[0]
-    return joined(replace(s, voice=None if s.voice == speaker else s.voice) for s in listed), speaker
+    return joined(
+        replace(s, voice=None if s.voice == speaker else s.voice) for s in listed
+    ), speaker

@@ -1,7 +1,6 @@
 """WebVTT, the W3C's text tracks for the web."""
 
 import re
-from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
@@ -97,9 +96,7 @@ def _head_end(lines: list[str]) -> int:
     return at
 
 
-def _between_cues(
-    lines: list[str], at: int, blocks: _Blocks, oddities: list[Oddity]
-) -> int:
+def _between_cues(lines: list[str], at: int, blocks: _Blocks, oddities: list[Oddity]) -> int:
     """Index of the line after a line, or block, that is no cue; blocks are kept."""
     name = lines[at].strip().split(" ")[0]
     kinds = {"NOTE": blocks.notes, "STYLE": blocks.styles, "REGION": blocks.regions}

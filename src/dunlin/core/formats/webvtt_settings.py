@@ -39,7 +39,7 @@ def _with(place: Placement, name: str, value: str) -> Placement:
             raise ValueError(value)
         return replace(place, vertical=value)  # type: ignore[arg-type]
     if name == "line":
-        return _with_line(place, *value.split(","))
+        return _with_line(place, *value.split(",")[:2])
     if name != "region":
         raise ValueError(name)
     return place
@@ -54,8 +54,8 @@ def _with_line(place: Placement, at: str, align: str = "start") -> Placement:
     number = int(at)
     if number >= 0:
         return replace(place, anchor="top", y=round(number * _LINE, 4) if number else None)
-    y = round(1 + (number + 1) * _LINE, 4) if number < -1 else None
-    return replace(place, anchor="bottom", y=y)
+    above = round(1 + (number + 1) * _LINE, 4) if number < -1 else None
+    return replace(place, anchor="bottom", y=above)
 
 
 def _part(value: str) -> float:

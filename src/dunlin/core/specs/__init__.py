@@ -1,18 +1,31 @@
-"""Delivery specs: a client's limits, and the rules that judge captions by them."""
+"""Delivery specs: a client's limits, the rules that judge captions by them, and their mends."""
 
-from dunlin.core.specs.findings import Finding, findings, findings_of
-from dunlin.core.specs.measures import Measures, measures
-from dunlin.core.specs.model import Spec, SpecError, read_spec, write_spec
+from dunlin.core.specs.judge import Judge, findings
+from dunlin.core.specs.measures import Measures, least_gap_ms, measures
+from dunlin.core.specs.mends import Mend, Mended, NoMend, mend_all, mend_of
+from dunlin.core.specs.model import RuleName, Spec, SpecError, for_language, read_spec, write_spec
+from dunlin.core.specs.rules import RULES, Finding, Rule, Setting
 from dunlin.core.specs.shipped import shipped_specs
 
 __all__ = [
+    "RULES",
     "Finding",
+    "Judge",
     "Measures",
+    "Mend",
+    "Mended",
+    "NoMend",
+    "Rule",
+    "RuleName",
+    "Setting",
     "Spec",
     "SpecError",
     "findings",
-    "findings_of",
+    "for_language",
+    "least_gap_ms",
     "measures",
+    "mend_all",
+    "mend_of",
     "read_spec",
     "shipped_specs",
     "write_spec",

@@ -1,15 +1,16 @@
-"""What is measured on a caption, whatever the spec."""
+"""What is measured on a caption."""
 
 from dataclasses import dataclass
 
 from dunlin.core.captions.model import Caption, Track
-from dunlin.core.text.measure import characters, longest_line, reading_speed
+from dunlin.core.specs.model import Spec
+from dunlin.core.text.measure import characters, longest_line, read_characters, word_count
 from dunlin.core.timecode import FrameRate, first_frame_from
 
-__all__ = ["Measures", "gap_frames", "measures"]
+__all__ = ["Measures", "gap_frames", "least_gap_ms", "measures"]
 
 
-@dataclass(frozen=True)
+@dataclass(slots=True)
 class Measures:
     """Figures of one caption. A gap is None before the first and after the last caption."""
 
@@ -17,6 +18,7 @@ class Measures:
     longest_line: int
     lines: int
     reading_speed: float
+    words_per_minute: float
     duration_ms: int
     gap_before_ms: int | None
     gap_after_ms: int | None
@@ -27,8 +29,14 @@ def gap_frames(before: Caption, after: Caption, rate: FrameRate) -> int:
     return first_frame_from(after.in_ms, rate) - first_frame_from(before.out_ms, rate)
 
 
-def measures(track: Track, index: int) -> Measures:
-    """Measures of the caption at a place in the track's order.
+def least_gap_ms(spec: Spec, rate: FrameRate) -> int:
+    """Milliseconds that make a gap long enough for a spec, whichever frames it begins and ends on."""
+    frames = -(-(spec.least_gap_frames or 0) * 1000 * rate.denominator // rate.numerator)
+    return max(frames, spec.least_gap_ms or 0)
+
+
+def measures(track: Track, index: int, spec: Spec) -> Measures:
+    """Measures of the caption at a place in the track's order, counted as a spec counts.
 
     :raises IndexError: when there is none
     """
@@ -37,12 +45,21 @@ def measures(track: Track, index: int) -> Measures:
         raise IndexError(index)
     before, after = track.at(index - 1), track.at(index + 1)
     text = caption.text
+    wide = spec.wide_characters_count_two
+    count = characters(text, wide_as_two=wide)
+    duration = caption.out_ms - caption.in_ms
+    read = count
+    if not (spec.spaces_count and spec.punctuation_counts):
+        read = read_characters(
+            text, spaces=spec.spaces_count, punctuation=spec.punctuation_counts, wide_as_two=wide
+        )
     return Measures(
-        characters=characters(text),
-        longest_line=longest_line(text),
-        lines=text.count("\n") + 1 if text else 0,
-        reading_speed=reading_speed(text, caption.duration_ms),
-        duration_ms=caption.duration_ms,
-        gap_before_ms=caption.in_ms - before.out_ms if before else None,
-        gap_after_ms=after.in_ms - caption.out_ms if after else None,
+        count,
+        count if "\n" not in text else longest_line(text, wide_as_two=wide),
+        text.count("\n") + 1 if text else 0,
+        read * 1000 / duration,
+        word_count(text) * 60_000 / duration,
+        duration,
+        caption.in_ms - before.out_ms if before else None,
+        after.in_ms - caption.out_ms if after else None,
     )

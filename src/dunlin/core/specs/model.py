@@ -1,51 +1,133 @@
 """A delivery spec, and its JSON form."""
 
 import json
-from dataclasses import MISSING, asdict, dataclass, fields
-from typing import Any
+from typing import Annotated, Any, Literal, Self
 
-__all__ = ["Spec", "SpecError", "read_spec", "write_spec"]
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+__all__ = ["RuleName", "Spec", "SpecError", "for_language", "read_spec", "write_spec"]
+
+RuleName = Literal[
+    "overlap", "gap", "gap-to-close", "least-duration", "greatest-duration", "shot-change",
+    "line-length", "lines", "safe-area", "line-balance", "line-shape", "last-word",
+    "reading-speed", "words-per-minute", "sentence", "empty", "markup", "double-space",
+    "space-before-mark", "dash", "ellipsis", "quotes", "sound-brackets", "sound-case", "numbers",
+    "characters", "speaker-labels", "language",
+]  # fmt: skip
+
+_Count = Annotated[int, Field(ge=1, le=1_000)]
+_Frames = Annotated[int, Field(ge=0, le=1_000)]
+_Milliseconds = Annotated[int, Field(ge=0, le=3_600_000)]
 
 
 class SpecError(ValueError):
     """A file is no delivery spec; the message says what is wrong."""
 
 
-@dataclass(frozen=True)
-class Spec:
-    """A named set of limits that captions are delivered within."""
+class Spec(BaseModel):
+    """A named set of limits that captions are delivered within.
 
-    id: str
-    name: str
-    characters_per_line: int
-    """Greatest grapheme clusters in a line."""
-    lines: int
-    """Greatest number of lines."""
-    reading_speed: float
-    """Greatest characters a second, spaces and punctuation counted, line breaks not."""
-    least_duration_ms: int
-    greatest_duration_ms: int
-    least_gap_frames: int = 0
+    A limit that is None, or False, is not asked for: its rule is off. docs/specs.md says how each
+    is measured.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid", strict=True)
+
+    id: Annotated[str, Field(min_length=1, max_length=64)]
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+    description: str = ""
+
+    wide_characters_count_two: bool = False
+    """East Asian wide characters (UAX #11, W and F) count as two."""
+    spaces_count: bool = True
+    """Spaces count for the reading speed."""
+    punctuation_counts: bool = True
+    """Punctuation counts for the reading speed."""
+
+    characters_per_line: _Count | None = None
+    lines: Annotated[int, Field(ge=1, le=20)] | None = None
+    safe_area: Annotated[float, Field(gt=0, le=1, strict=False)] | None = None
+    """Greatest part of the picture's width that a line takes in the house style."""
+    line_balance: Annotated[int, Field(ge=1, le=100)] | None = None
+    """Least length of the shortest line, in per cent of the longest."""
+    line_shape: Literal["top-heavy", "bottom-heavy"] | None = None
+    """Which of two lines may be the longer one."""
+    no_single_last_word: bool = False
+
+    reading_speed: Annotated[float, Field(gt=0, le=1000, strict=False)] | None = None
+    """Greatest characters a second; line breaks never count."""
+    words_per_minute: Annotated[float, Field(gt=0, le=10_000, strict=False)] | None = None
+
+    least_duration_ms: _Milliseconds | None = None
+    greatest_duration_ms: Annotated[int, Field(ge=1, le=3_600_000)] | None = None
+    least_gap_frames: _Frames | None = None
     """Least number of frames without a caption between two captions."""
+    least_gap_ms: _Milliseconds | None = None
+    close_gaps_below_ms: _Milliseconds | None = None
+    """A gap shorter than this is closed to the least gap."""
     overlap_allowed: bool = False
+    shot_change_frames: Annotated[int, Field(ge=1, le=100)] | None = None
+    """An edge nearer than this to a shot change, but not on it, is on it or further away."""
 
-    def __post_init__(self) -> None:
-        positive = ("characters_per_line", "lines", "reading_speed", "greatest_duration_ms")
-        for name in positive:
-            if getattr(self, name) <= 0:
-                raise SpecError(f"{name} is above zero, not {getattr(self, name)}")
-        if not 0 <= self.least_duration_ms <= self.greatest_duration_ms:
-            raise SpecError("least_duration_ms is from zero to greatest_duration_ms")
-        if self.least_gap_frames < 0:
-            raise SpecError("least_gap_frames is not below zero")
+    captions_per_sentence: _Count | None = None
+    """Greatest number of captions that a sentence goes over."""
+    no_empty: bool = True
+    no_markup: bool = True
+    """No tags or codes of a file format are left in the text."""
+    no_double_spaces: bool = True
+    no_space_before_marks: bool = True
+    dash: Literal["-", "- ", "–", "– ", "—", "— "] | None = None
+    """How each of two speakers' lines begins."""
+    ellipsis: Literal["…", "..."] | None = None
+    quotes: Literal["straight", "curly", "guillemets", "low-high"] | None = None
+    sound_brackets: Literal["square", "round"] | None = None
+    """Brackets around descriptions of sounds."""
+    sound_case: Literal["upper", "lower", "sentence"] | None = None
+    numbers_in_words_below: Annotated[int, Field(ge=1, le=101)] | None = None
+    characters: Literal["ascii", "latin-1", "ebu-stl", "latin", "cyrillic", "greek"] | None = None
+    """The only characters there may be."""
+    forbidden_characters: Annotated[str, Field(max_length=500)] = ""
+    speaker_labels: Literal["none", "upper", "as-written"] | None = None
+    """`NAME:` at the beginning of a line: not at all, in capitals, or as the name is written."""
+    language: bool = False
+    """Letters are those of the track's language."""
+
+    advice: tuple[RuleName, ...] = (
+        "double-space", "space-before-mark", "line-balance", "line-shape", "last-word", "sentence",
+        "gap-to-close", "shot-change", "numbers",
+    )  # fmt: skip
+    """Rules whose findings are advice; those of all others are errors."""
+    by_language: dict[str, dict[str, Any]] = Field(default_factory=dict)
+    """Limits that are others in a language, by its BCP 47 tag."""
+
+    @model_validator(mode="after")
+    def _agrees(self) -> Self:
+        least, greatest = self.least_duration_ms, self.greatest_duration_ms
+        if least is not None and greatest is not None and least > greatest:
+            raise ValueError("least_duration_ms is not above greatest_duration_ms")
+        for tag, limits in self.by_language.items():
+            if unknown := sorted(limits.keys() - (Spec.model_fields.keys() - _NOT_BY_LANGUAGE)):
+                raise ValueError(f"by_language.{tag} has no limit called {unknown[0]!r}")
+            if limits:
+                whole = self.model_dump(exclude={"by_language"}) | limits
+                try:
+                    Spec.model_validate(whole)
+                except ValidationError as error:
+                    first = error.errors()[0]
+                    place = ".".join(map(str, first["loc"]))
+                    raise ValueError(f"by_language.{tag}: {place}: {first['msg']}") from None
+        return self
 
 
-_JSON_TYPES: dict[type, tuple[type, ...]] = {
-    str: (str,),
-    int: (int,),
-    float: (int, float),
-    bool: (bool,),
-}
+_NOT_BY_LANGUAGE = {"id", "name", "description", "by_language"}
+
+
+def for_language(spec: Spec, language: str) -> Spec:
+    """The spec as it is for a language: its own limits for the tag, or for the part before a hyphen."""
+    for tag in (language, language.split("-")[0]):
+        if limits := spec.by_language.get(tag):
+            return Spec.model_validate(spec.model_dump(exclude={"by_language"}) | limits)
+    return spec
 
 
 def read_spec(text: str) -> Spec:
@@ -54,26 +136,25 @@ def read_spec(text: str) -> Spec:
     :raises SpecError: naming the limit that is missing, unknown or of the wrong kind
     """
     try:
-        data: Any = json.loads(text)
-    except ValueError as error:
+        data = json.loads(text)
+    except (ValueError, RecursionError) as error:
         raise SpecError(f"not JSON: {error}") from None
     if not isinstance(data, dict):
         raise SpecError("a delivery spec is a JSON object")
-    known = {field.name: field for field in fields(Spec)}
-    if unknown := sorted(data.keys() - known.keys()):
-        raise SpecError(f"there is no limit called {unknown[0]!r}")
-    for name, field in known.items():
-        if name not in data:
-            if field.default is MISSING:
-                raise SpecError(f"{name} is missing")
-            continue
-        wanted = _JSON_TYPES[field.type]  # type: ignore[index]
-        value = data[name]
-        if not isinstance(value, wanted) or (isinstance(value, bool) and field.type is not bool):
-            raise SpecError(f"{name} is no {field.type.__name__}: {value!r}")  # type: ignore[union-attr]
-    return Spec(**data)
+    try:
+        # JSON's way of looking at it: a list is a tuple's form there, a string a choice's.
+        return Spec.model_validate_json(json.dumps(data))
+    except ValidationError as error:
+        first = error.errors()[0]
+        name = ".".join(str(part) for part in first["loc"])
+        if first["type"] == "extra_forbidden":
+            raise SpecError(f"there is no limit called {name!r}") from None
+        if first["type"] == "missing":
+            raise SpecError(f"{name} is missing") from None
+        message = first["msg"].removeprefix("Value error, ")
+        raise SpecError(f"{name}: {message}" if name else message) from None
 
 
 def write_spec(spec: Spec) -> str:
-    """A spec as JSON that `read_spec` reads back."""
-    return json.dumps(asdict(spec), indent=2, ensure_ascii=False) + "\n"
+    """A spec as JSON that `read_spec` reads back: what it asks for, without what it does not."""
+    return spec.model_dump_json(indent=2, exclude_defaults=True) + "\n"

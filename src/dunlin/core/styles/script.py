@@ -4,11 +4,11 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dunlin.core.captions.model import Caption, Span
+from dunlin.core.captions.model import Caption, Placement, Span
 from dunlin.core.styles.model import Style
 from dunlin.core.timecode import FrameRate, first_frame_from
 
-__all__ = ["Script", "event_lines", "render_script", "script_head"]
+__all__ = ["Script", "base_size", "event_lines", "render_script", "script_head"]
 
 
 @dataclass(frozen=True)
@@ -24,18 +24,23 @@ def _colour(value: str) -> str:
     return f"&H00{blue}{green}{red}".upper()
 
 
+def base_size(picture: Script) -> float:
+    """Pixels that sizes of a style are parts of."""
+    # On upright pictures lines are short; the size goes by the width there, or words would not fit.
+    return min(picture.height, picture.width * 1.25)
+
+
 def script_head(style: Style, picture: Script) -> str:
     """The part of a script before its events."""
-    # On upright pictures lines are short; the size goes by the width there, or words would not fit.
-    base = min(picture.height, picture.width * 1.25)
+    base = base_size(picture)
     side = round(style.side_margin * picture.width)
     numbers = (
         f"{style.size * base:.1f},{_colour(style.colour)},{_colour(style.colour)},"
         f"{_colour(style.outline_colour)},{_colour(style.outline_colour)},"
-        f"{-1 if style.bold else 0},0,0,0,100,100,0,0,1,"
-        f"{style.outline * base:.2f},{style.shadow * base:.2f},2,{side},{side},"
-        f"{round(style.margin * picture.height)},1"
+        f"{-1 if style.bold else 0},0,0,0,100,100,0,0,"
     )
+    edge = f"{style.outline * base:.2f},{style.shadow * base:.2f}"
+    margins = f"2,{side},{side},{round(style.margin * picture.height)},1"
     return (
         "[Script Info]\nScriptType: v4.00+\n"
         f"PlayResX: {picture.width}\nPlayResY: {picture.height}\n"
@@ -45,7 +50,9 @@ def script_head(style: Style, picture: Script) -> str:
         "[V4+ Styles]\nFormat: Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, "
         "OutlineColour, BackColour, Bold, Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, "
         "Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV, Encoding\n"
-        f"Style: Caption,{style.font},{numbers}\n\n"
+        f"Style: Caption,{style.font},{numbers}1,{edge},{margins}\n"
+        # 3: an opaque box behind the words, in the colour of the outline.
+        f"Style: Box,{style.font},{numbers}3,{style.outline * 2 * base:.2f},0,{margins}\n\n"
         "[Events]\nFormat: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n"
     )
 
@@ -78,12 +85,31 @@ def _text(spans: Iterable[Span]) -> str:
         codes = f"\\i{int(span.italic)}" * span.italic + "\\u1" * span.underline
         if span.colour:
             codes += f"\\c{_colour(span.colour)}&"
+        if span.background:
+            codes = f"\\rBox\\3c{_colour(span.background)}&{codes}"
         text = _escaped(span.text)
         result.append(f"{{{codes}}}{text}{{\\r}}" if codes else text)
     return "".join(result)
 
 
-def event_lines(caption: Caption, rate: FrameRate) -> str:
+def _place(place: Placement | None, style: Style, picture: Script) -> str:
+    """Codes for where a caption stands, if that is not where the style puts it."""
+    if place is None:
+        return ""
+    column = ("left", "center", "right").index(place.align)
+    row = ("bottom", "middle", "top").index(place.anchor)
+    codes = f"\\an{row * 3 + column + 1}"
+    if place.x is not None or place.y is not None:
+        x, y = place.x, place.y
+        if x is None:
+            x = (style.side_margin, 0.5, 1 - style.side_margin)[column]
+        if y is None:
+            y = (1 - style.margin, 0.5, style.margin)[row]
+        codes += f"\\pos({x * picture.width:.2f},{y * picture.height:.2f})"
+    return f"{{{codes}}}"
+
+
+def event_lines(caption: Caption, style: Style, picture: Script, rate: FrameRate) -> str:
     """The script's lines for one caption, each ended by a newline; none for an empty one.
 
     :param rate: frame rate of the film they are drawn on
@@ -91,12 +117,13 @@ def event_lines(caption: Caption, rate: FrameRate) -> str:
     if not caption.text.strip():
         return ""
     times = f"{_time(caption.in_ms, rate)},{_time(caption.out_ms, rate)}"
-    return f"Dialogue: 0,{times},Caption,,0,0,0,,{_text(caption.spans)}\n"
+    place = _place(caption.placement, style, picture)
+    return f"Dialogue: 0,{times},Caption,,0,0,0,,{place}{_text(caption.spans)}\n"
 
 
 def render_script(
     captions: Iterable[Caption], style: Style, picture: Script, rate: FrameRate
 ) -> str:
     """A whole script, as UTF-8 text."""
-    events = "".join(event_lines(caption, rate) for caption in captions)
+    events = "".join(event_lines(caption, style, picture, rate) for caption in captions)
     return script_head(style, picture) + events

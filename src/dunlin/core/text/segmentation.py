@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import accumulate, pairwise
 
+from dunlin.core.specs.measures import least_gap_ms
 from dunlin.core.specs.model import Spec
 from dunlin.core.speech.words import Word, in_order
 from dunlin.core.text.joints import joint_cost, sentence_ends
@@ -50,15 +51,39 @@ def segmented(
     return _Segmenter(words, spec, rate, language).cuts() if words else []
 
 
+@dataclass(frozen=True)
+class _Limits:
+    """A spec's limits; where it has none, one that lets captions be read at all."""
+
+    characters_per_line: int
+    lines: int
+    reading_speed: float
+    least_duration_ms: int
+    greatest_duration_ms: int
+    least_gap_frames: int
+
+    @classmethod
+    def of(cls, spec: Spec, rate: FrameRate) -> "_Limits":
+        return cls(
+            spec.characters_per_line or 42,
+            spec.lines or 2,
+            spec.reading_speed or 25,
+            spec.least_duration_ms or 0,
+            spec.greatest_duration_ms or 10_000,
+            first_frame_from(least_gap_ms(spec, rate), rate),
+        )
+
+
 class _Segmenter:
     """The words with everything about them that each possible caption asks for, worked out once."""
 
     def __init__(self, words: Sequence[Word], spec: Spec, rate: FrameRate, language: str) -> None:
-        self.words, self.spec, self.rate = in_order(words), spec, rate
+        self.words, self.rate = in_order(words), rate
+        self.spec = _Limits.of(spec, rate)
         self.lengths = [characters(word.text) for word in words]
         self.joints = [joint_cost(a.text, b.text, language) for a, b in pairwise(words)]
         self.ins = self._frames_of_ins()
-        self.gap_frames = spec.least_gap_frames
+        self.gap_frames = self.spec.least_gap_frames
         pauses = [b.start_ms - a.end_ms for a, b in pairwise(self.words)]
         # A pause makes a break good whatever the words say; at a second nothing else matters.
         self.end_costs = [

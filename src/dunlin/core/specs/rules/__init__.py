@@ -1,18 +1,55 @@
-"""The rules, a module each. A rule takes a place in a track and a spec, and gives its findings."""
+"""The rules: what each one asks, and how it is mended. Adding a rule is adding it here."""
 
-from collections.abc import Callable, Iterable
-
-from dunlin.core.specs.model import Spec
-from dunlin.core.specs.rules import duration, gap, line_count, line_length, overlap, reading_speed
-from dunlin.core.specs.rules.place import Finding, Place
-
-__all__ = ["RULES", "Finding", "Place"]
-
-RULES: tuple[Callable[[Place, Spec], Iterable[Finding]], ...] = (
-    overlap.check,
-    gap.check,
-    line_length.check,
-    line_count.check,
-    reading_speed.check,
-    duration.check,
+from dunlin.core.specs.rules import (
+    characters,
+    duration,
+    empty,
+    gap,
+    gap_to_close,
+    line_shape,
+    lines,
+    marks,
+    overlap,
+    reading_speed,
+    safe_area,
+    sentence,
+    shot_change,
+    sounds,
+    wording,
 )
+from dunlin.core.specs.rules.place import Candidate, Finding, Place, Rule, Setting
+
+__all__ = ["RULES", "Candidate", "Finding", "Place", "Rule", "Setting"]
+
+RULES: tuple[Rule, ...] = (
+    empty.RULE,
+    overlap.RULE,
+    gap.RULE,
+    gap_to_close.RULE,
+    lines.LENGTH,
+    lines.COUNT,
+    safe_area.RULE,
+    line_shape.BALANCE,
+    line_shape.SHAPE,
+    line_shape.LAST_WORD,
+    reading_speed.CHARACTERS,
+    reading_speed.WORDS,
+    duration.LEAST,
+    duration.GREATEST,
+    shot_change.RULE,
+    sentence.RULE,
+    marks.MARKUP,
+    marks.DOUBLE_SPACE,
+    marks.SPACE_BEFORE_MARK,
+    marks.DASH,
+    marks.ELLIPSIS,
+    marks.QUOTES,
+    sounds.BRACKETS,
+    sounds.CASE,
+    wording.NUMBERS,
+    wording.SPEAKER_LABELS,
+    characters.CHARACTERS,
+    characters.LANGUAGE,
+)
+"""In the order in which findings are listed and mended: what takes a caption away or parts it comes
+before what is measured on it."""

@@ -1,16 +1,63 @@
 """Least and greatest duration."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
 
-from dunlin.core.specs.model import Spec
-from dunlin.core.specs.rules.place import Finding, Place
+from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
+from dunlin.core.specs.rules.reshaping import (
+    frame_at_or_before,
+    more_time,
+    one_of_two,
+    two_of_one,
+)
+
+__all__ = ["GREATEST", "LEAST"]
 
 
-def check(place: Place, spec: Spec) -> Iterator[Finding]:
-    duration = place.measures.duration_ms
-    if duration < spec.least_duration_ms:
-        message = f"shown for {duration} ms, the spec's least is {spec.least_duration_ms}"
-        yield place.finding("least-duration", duration, spec.least_duration_ms, "ms", message)
-    if duration > spec.greatest_duration_ms:
-        message = f"shown for {duration} ms, the spec's greatest is {spec.greatest_duration_ms}"
-        yield place.finding("greatest-duration", duration, spec.greatest_duration_ms, "ms", message)
+def _too_short(setting: Setting) -> Check | None:
+    least = setting.spec.least_duration_ms
+    if not least:
+        return None
+
+    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+        duration = place.measures.duration_ms
+        if duration >= least:
+            return ()
+        return ((duration, least, f"shown for {duration} ms, the spec's least is {least}"),)
+
+    return found
+
+
+def _too_long(setting: Setting) -> Check | None:
+    greatest = setting.spec.greatest_duration_ms
+    if not greatest:
+        return None
+
+    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+        duration = place.measures.duration_ms
+        if duration <= greatest:
+            return ()
+        return (
+            (duration, greatest, f"shown for {duration} ms, the spec's greatest is {greatest}"),
+        )
+
+    return found
+
+
+def _lengthen(place: Place, setting: Setting) -> Iterator[Candidate]:
+    """More time where there is room, else one caption of it and its neighbour."""
+    yield from more_time(place, setting, setting.spec.least_duration_ms or 0)
+    yield from one_of_two(place, setting)
+
+
+def _shorten(place: Place, setting: Setting) -> Iterator[Candidate]:
+    """An earlier out, else two captions."""
+    caption = place.caption
+    out_ms = frame_at_or_before(caption.in_ms + (setting.spec.greatest_duration_ms or 0), setting)
+    if out_ms > caption.in_ms:
+        yield (caption.id,), (replace(caption, out_ms=out_ms),)
+    yield from two_of_one(place, setting)
+
+
+LEAST = Rule("least-duration", ("least_duration_ms",), "ms", _too_short, _lengthen)
+GREATEST = Rule("greatest-duration", ("greatest_duration_ms",), "ms", _too_long, _shorten)

@@ -1,17 +1,54 @@
-"""Least gap, counted in frames without a caption before this one."""
+"""Least gap before a caption, in frames without a caption or in milliseconds."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
 
-from dunlin.core.specs.measures import gap_frames
-from dunlin.core.specs.model import Spec
-from dunlin.core.specs.rules.place import Finding, Place
+from dunlin.core.specs.measures import gap_frames, least_gap_ms
+from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
+from dunlin.core.specs.rules.reshaping import frame_at_or_after, frame_at_or_before
+from dunlin.core.timecode import first_frame_from
+
+__all__ = ["RULE"]
 
 
-def check(place: Place, spec: Spec) -> Iterator[Finding]:
-    if place.before is None:
+def _check(setting: Setting) -> Check | None:
+    least, least_ms = setting.spec.least_gap_frames or 0, setting.spec.least_gap_ms or 0
+    if not least and not least_ms:
+        return None
+    # A gap of this many milliseconds has the frames whichever it begins on: most are not counted.
+    enough = least_gap_ms(setting.spec, setting.rate)
+    enough_frames = first_frame_from(enough, setting.rate)
+
+    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+        gap_ms = place.measures.gap_before_ms
+        # Below zero is an overlap, which has a rule of its own.
+        if place.before is None or gap_ms is None or not 0 <= gap_ms < enough:
+            return ()
+        frames = gap_frames(place.before, place.caption, setting.rate)
+        if gap_ms < least_ms:
+            told = f"gap of {gap_ms} ms before it, the spec's least is {least_ms}"
+            return ((frames, enough_frames, told),)
+        if frames < least:
+            words = "frame" if frames == 1 else "frames"
+            told = f"gap of {frames} {words} before it, the spec's least is {least}"
+            return ((frames, least, told),)
+        return ()
+
+    return found
+
+
+def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:
+    """The one before ends earlier, or this one starts later."""
+    before, caption = place.before, place.caption
+    if before is None:
         return
-    frames = gap_frames(place.before, place.caption, place.rate)
-    # Below zero is an overlap, which has a rule of its own.
-    if 0 <= frames < spec.least_gap_frames:
-        message = f"gap of {frames} frames before it, the spec's least is {spec.least_gap_frames}"
-        yield place.finding("gap", frames, spec.least_gap_frames, "frames", message)
+    gap = least_gap_ms(setting.spec, setting.rate)
+    out_ms = frame_at_or_before(caption.in_ms - gap, setting)
+    if before.in_ms < out_ms < before.out_ms:
+        yield (before.id,), (replace(before, out_ms=out_ms),)
+    in_ms = frame_at_or_after(before.out_ms + gap, setting)
+    if in_ms < caption.out_ms:
+        yield (caption.id,), (replace(caption, in_ms=in_ms),)
+
+
+RULE = Rule("gap", ("least_gap_frames", "least_gap_ms"), "frames", _check, _mend)

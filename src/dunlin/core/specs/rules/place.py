@@ -1,54 +1,87 @@
-"""What a rule looks at, and what it says."""
+"""What a rule looks at, what it says, and what it proposes."""
 
-from dataclasses import dataclass
-from typing import Literal
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, field
+from typing import Literal, TypeAlias
 
-from dunlin.core.captions.model import Caption
+from dunlin.core.captions.model import Caption, Track
 from dunlin.core.specs.measures import Measures
+from dunlin.core.specs.model import RuleName, Spec
+from dunlin.core.styles.script import Script
 from dunlin.core.timecode import FrameRate
 
-__all__ = ["Finding", "Place"]
+__all__ = ["Candidate", "Check", "Finding", "Place", "Rule", "Setting", "Unit"]
+
+Unit = Literal["characters", "lines", "cps", "wpm", "ms", "frames", "percent", "captions", "places"]
 
 
-@dataclass(frozen=True)
+@dataclass(slots=True)
 class Finding:
     """A limit that a caption breaks.
 
-    `measured` and `limit` are in `unit`: characters, lines, characters a second (`cps`),
-    milliseconds (`ms`) or `frames`.
+    `measured` and `limit` are in `unit`: characters, lines, characters a second (`cps`), words a
+    minute (`wpm`), milliseconds (`ms`), frames, per cent, captions, or the number of places in the
+    text.
     """
 
-    rule: str
+    rule: RuleName
     caption: str
     in_ms: int
     out_ms: int
     measured: float
     limit: float
-    unit: Literal["characters", "lines", "cps", "ms", "frames"]
+    unit: Unit
     weight: Literal["error", "advice"]
     message: str
+    waived: str | None = None
+    """Why it was waived, if it was."""
 
 
 @dataclass(frozen=True)
+class Setting:
+    """What rules go by besides the captions: the spec, and what is known of the film."""
+
+    spec: Spec
+    rate: FrameRate
+    language: str = "en"
+    shots: Sequence[int] = ()
+    """Milliseconds of the shot changes, in order."""
+    picture: Script = field(default_factory=lambda: Script(1280, 720))
+
+
+@dataclass(slots=True)
 class Place:
     """A caption, its neighbours in the order of ins, and its measures."""
 
     caption: Caption
+    text: str
     before: Caption | None
     after: Caption | None
     measures: Measures
-    rate: FrameRate
+    track: Track
+    index: int
 
-    def finding(
-        self,
-        rule: str,
-        measured: float,
-        limit: float,
-        unit: Literal["characters", "lines", "cps", "ms", "frames"],
-        message: str,
-    ) -> Finding:
-        """An error about this caption."""
-        caption = self.caption
-        return Finding(
-            rule, caption.id, caption.in_ms, caption.out_ms, measured, limit, unit, "error", message
-        )
+
+Check: TypeAlias = Callable[[Place], Iterable[tuple[float, float, str]]]
+"""Says what is measured, what the limit is, and both in words, for each time a limit is broken."""
+
+Candidate: TypeAlias = tuple[tuple[str, ...], tuple[Caption, ...]]
+"""A way to mend: ids of captions to take away, and captions to put in; those of the same id replace."""
+
+Mend: TypeAlias = Callable[[Place, Setting], Iterable[Candidate]]
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One thing that a spec can ask for."""
+
+    name: RuleName
+    limits: tuple[str, ...]
+    """The spec's fields it goes by."""
+    unit: Unit
+    check: Callable[[Setting], Check | None]
+    """The check for a setting, or None when the spec does not ask for it."""
+    mend: Mend | None = None
+    """Ways to mend a finding, the best first; None where only a person can."""
+    trigger: str | None = None
+    """A pattern that a text must match before the check has anything to say; None for any."""

@@ -1,0 +1,221 @@
+"""Caption files: looked at, taken in, and written."""
+
+import asyncio
+from dataclasses import replace
+from typing import Annotated
+from urllib.parse import quote
+
+from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
+from starlette.concurrency import run_in_threadpool
+
+from dunlin.api.schemas import (
+    EditView,
+    FormatInfoView,
+    FormatView,
+    LossView,
+    OddityView,
+    PreviewView,
+    Problem,
+    ReadingView,
+)
+from dunlin.api.services import Here, Services
+from dunlin.api.views import edit_view, json_answer
+from dunlin.core.captions import ReplaceCaptions
+from dunlin.core.captions.flatten import flattened
+from dunlin.core.formats import (
+    ENCODINGS,
+    FORMATS,
+    READABLE,
+    Context,
+    Document,
+    FormatError,
+    Reading,
+    losses,
+    read_file,
+    written,
+)
+from dunlin.core.timecode import FrameRate, parse_rate
+from dunlin.store.edits import new_caption_id
+from dunlin.store.projects import Project
+
+__all__ = ["router"]
+
+router = APIRouter(
+    tags=["caption files"], responses={404: {"model": Problem}, 422: {"model": Problem}}
+)
+
+# A caption is rarely longer than a few hundred bytes: this is room for a hundred thousand.
+_GREATEST_BYTES = 64 * 2**20
+_PREVIEW, _MOST_ODDITIES = 200, 500
+# Reading is work for one core; two at once are enough beside everything else.
+_reading = asyncio.Semaphore(2)
+
+
+class _How:
+    """How a file is to be read, as far as a person says so."""
+
+    def __init__(
+        self,
+        name: Annotated[str, Query(max_length=1000)],
+        format_name: Annotated[str | None, Query(alias="format")] = None,
+        encoding: str | None = None,
+        fps: str | None = None,
+    ) -> None:
+        self.name, self.format_name, self.encoding, self.fps = name, format_name, encoding, fps
+
+    def read(self, data: bytes, rate: FrameRate) -> Reading:
+        try:
+            context = Context(parse_rate(self.fps) if self.fps else rate, self.encoding)
+            return read_file(data, self.name, context, self.format_name)
+        except FormatError as error:
+            raise HTTPException(
+                422, f"line {error.line}: {error}" if error.line else str(error)
+            ) from None
+        except ValueError as error:
+            raise HTTPException(422, str(error)) from None
+
+
+How = Annotated[_How, Depends()]
+
+
+async def _body(request: Request) -> bytes:
+    """The body, as far as the limit; a larger one is refused before it is all there."""
+    if int(request.headers.get("content-length") or 0) > _GREATEST_BYTES:
+        raise HTTPException(422, _TOO_LARGE)
+    data = bytearray()
+    async for chunk in request.stream():
+        data += chunk
+        if len(data) > _GREATEST_BYTES:
+            raise HTTPException(422, _TOO_LARGE)
+    return bytes(data)
+
+
+_TOO_LARGE = f"larger than {_GREATEST_BYTES // 2**20} MB: far too large for a caption file"
+
+
+async def _read(request: Request, how: _How, rate: FrameRate) -> Reading:
+    data = await _body(request)
+    async with _reading:
+        return await run_in_threadpool(how.read, data, rate)
+
+
+@router.get("/caption-formats")
+def list_formats() -> list[FormatInfoView]:
+    """The formats that can be read."""
+    return [
+        FormatInfoView(name=name, title=m.TITLE, endings=m.ENDINGS, has_encoding=name != "stl")
+        for name, m in READABLE.items()
+    ]
+
+
+@router.post("/projects/{project_id}/captions-file")
+async def look_at_captions_file(
+    project_id: str, request: Request, here: Here, how: How
+) -> ReadingView:
+    """Reads a caption file, the body, and says all about it. Nothing of it is taken in."""
+    project = await run_in_threadpool(here.projects.get, project_id)
+    reading = await _read(request, how, project.film.rate)
+    captions = reading.document.captions
+    return ReadingView(
+        format=reading.format.NAME,
+        title=reading.format.TITLE,
+        encoding=reading.encoding,
+        encodings=ENCODINGS,
+        counts_frames=reading.format.NAME in ("stl", "imsc", "ebu-tt-d", "csv", "tsv"),
+        language=reading.document.language,
+        caption_count=len(captions),
+        ends_ms=max((caption.out_ms for caption in captions), default=0),
+        captions=[PreviewView.model_validate(caption) for caption in captions[:_PREVIEW]],
+        oddity_count=len(reading.oddities),
+        oddities=[
+            OddityView.model_validate(oddity) for oddity in reading.oddities[:_MOST_ODDITIES]
+        ],
+    )
+
+
+@router.post("/tracks/{track_id}/captions-file", response_model=EditView)
+async def take_in_captions_file(
+    track_id: str,
+    request: Request,
+    here: Here,
+    how: How,
+    gesture: Annotated[str, Query(min_length=1, max_length=64)],
+    actor: Annotated[str, Query(min_length=1, max_length=64)],
+) -> Response:
+    """Puts the captions of a file, the body, in place of those in the track, in one edit."""
+    project = await run_in_threadpool(here.projects.of_track, track_id)
+    reading = await _read(request, how, project.film.rate)
+
+    def take_in() -> EditView:
+        track, revision = here.edits.track(track_id)
+        put = tuple(replace(caption, id=new_caption_id()) for caption in reading.document.captions)
+        edited = here.edits.edit(
+            track_id,
+            ReplaceCaptions(tuple(caption.id for caption in track), put),
+            base_revision=revision,
+            gesture=gesture,
+            actor=actor,
+        )
+        here.projects.change_track(track_id, extras=reading.document.extras)
+        return edit_view(here, here.projects.get(project.id), track_id, edited, actor)
+
+    return json_answer(await run_in_threadpool(take_in))
+
+
+@router.get("/tracks/{track_id}/formats")
+def list_track_formats(track_id: str, here: Here) -> list[FormatView]:
+    """The formats a track can be written in, each with what it cannot hold of this one."""
+    project = here.projects.of_track(track_id)
+    document = _document(here, project, track_id)
+    return [
+        FormatView(
+            name=name,
+            title=module.TITLE,
+            ending=module.ENDINGS[0],
+            losses=[
+                LossView.model_validate(loss)
+                for loss in losses(document, module, project.film.rate)
+            ],
+        )
+        for name, module in FORMATS.items()
+    ]
+
+
+def _document(here: Services, project: Project, track_id: str) -> Document:
+    track, _ = here.edits.track(track_id)
+    info = project.track(track_id)
+    return Document(tuple(track), info.language, info.extras)
+
+
+@router.get(
+    "/tracks/{track_id}/file",
+    response_class=Response,
+    responses={200: {"content": {"application/octet-stream": {}}}},
+)
+def write_track(
+    track_id: str,
+    here: Here,
+    format_name: Annotated[str, Query(alias="format")],
+    flatten: bool = False,
+) -> Response:
+    """The track as a caption file to keep.
+
+    With `flatten`, captions that are shown together are stacked in one, also where the format could
+    hold them as they are.
+    """
+    if format_name not in FORMATS:
+        raise HTTPException(422, f"there is no format called {format_name}")
+    project, module = here.projects.of_track(track_id), FORMATS[format_name]
+    document = _document(here, project, track_id)
+    if flatten:
+        document = replace(document, captions=flattened(document.captions))
+    try:
+        data = written(document, module, Context(project.film.rate, title=project.title))
+    except FormatError as error:
+        raise HTTPException(422, str(error)) from None
+    name = f"{project.title}.{document.language}{module.ENDINGS[0]}"
+    return Response(
+        data,
+        media_type="application/octet-stream",
+        headers={"Content-Disposition": f"attachment; filename*=utf-8''{quote(name, safe='')}"},
+    )

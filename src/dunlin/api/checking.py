@@ -1,0 +1,167 @@
+"""Findings: mended, waived, reported."""
+
+from collections.abc import Iterable
+from datetime import date
+from hashlib import file_digest, sha256
+
+from fastapi import APIRouter, HTTPException, Response
+from fastapi.responses import HTMLResponse
+
+from dunlin.api.schemas import (
+    CaptionView,
+    FindingKey,
+    MendedView,
+    MendRequest,
+    MendsView,
+    MendView,
+    Problem,
+    ShapeView,
+    WaiverRequest,
+)
+from dunlin.api.services import Here
+from dunlin.api.views import caption_views, edit_view, json_answer, judge_of
+from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, Track
+from dunlin.core.formats import FORMATS, Context, Document, written
+from dunlin.core.specs import Finding, Judge, RuleName, mend_all, mend_of
+from dunlin.core.specs.mends import Mend
+from dunlin.core.specs.report import figures_of, report_page
+from dunlin.store.waivers import with_waivers
+
+__all__ = ["router"]
+
+router = APIRouter(tags=["checking"], responses={404: {"model": Problem}})
+
+# More than a person looks at in one go; the rest is there once these are mended.
+_MOST_SHOWN = 300
+
+
+@router.get("/tracks/{track_id}/mends", response_model=MendsView)
+def list_mends(track_id: str, here: Here, rule: RuleName | None = None) -> Response:
+    """What can be done about each finding, as it would be if it alone were mended."""
+    project = here.projects.of_track(track_id)
+    track, revision = here.edits.track(track_id)
+    judge = judge_of(here, project, track_id)
+    judging = judge.about(rule) if rule else judge
+    found = with_waivers(judging.findings(track), here.waivers.of(track_id, track))
+    shown = [finding for finding in found if finding.waived is None][:_MOST_SHOWN]
+    view = MendsView.model_construct(
+        revision=revision, mends=[_mend_view(track, finding, judge) for finding in shown]
+    )
+    return json_answer(view)
+
+
+def _mend_view(track: Track, finding: Finding, judge: Judge) -> MendView:
+    outcome = mend_of(track, finding, judge)
+    if not isinstance(outcome, Mend):
+        return MendView.model_construct(
+            rule=finding.rule, caption=finding.caption, before=[], after=[], reason=outcome.reason
+        )
+    changed = track.changed(outcome.edit.removed, outcome.edit.captions)
+    return MendView.model_construct(
+        rule=finding.rule,
+        caption=finding.caption,
+        before=_shapes(track, outcome.before, judge),
+        after=_shapes(changed, outcome.after, judge),
+        reason=None,
+    )
+
+
+def _shapes(track: Track, captions: Iterable[Caption], judge: Judge) -> list[ShapeView]:
+    return [
+        ShapeView.model_construct(
+            id=caption.id,
+            in_ms=caption.in_ms,
+            out_ms=caption.out_ms,
+            text=caption.text,
+            measures=judge.place(track, track.index(caption.id)).measures,
+        )
+        for caption in captions
+    ]
+
+
+@router.post("/tracks/{track_id}/mends", response_model=MendedView)
+def mend(track_id: str, request: MendRequest, here: Here) -> Response:
+    """Mends findings as one edit. What was waived is left alone."""
+    project = here.projects.of_track(track_id)
+    track, revision = here.edits.track(track_id)
+    judge = judge_of(here, project, track_id)
+    chosen = None if request.chosen is None else {(k.rule, k.caption) for k in request.chosen}
+    waived = here.waivers.of(track_id, track).keys()
+    mended = mend_all(track, judge, only=request.only, chosen=chosen, waived=waived)
+    edit = _difference(track, mended.track)
+    view = None
+    if edit is not None:
+        edited = here.edits.edit(
+            track_id, edit, base_revision=revision, gesture=request.gesture, actor=request.actor
+        )
+        view = edit_view(here, project, track_id, edited, request.actor)
+    return json_answer(
+        MendedView.model_construct(mended=len(mended.mends), left=len(mended.left), edit=view)
+    )
+
+
+def _difference(before: Track, after: Track) -> ReplaceCaptions | None:
+    """The edit that leads from one track to another; None when they are the same."""
+    changed = tuple(
+        caption for caption in after if caption.id not in before or before[caption.id] != caption
+    )
+    gone = [caption.id for caption in before if caption.id not in after]
+    removed = (*gone, *(caption.id for caption in changed if caption.id in before))
+    return ReplaceCaptions(removed, changed) if removed or changed else None
+
+
+@router.post("/tracks/{track_id}/waivers", response_model=CaptionView)
+def waive(track_id: str, request: WaiverRequest, here: Here) -> Response:
+    """Accepts a finding as it is, as long as the caption's text and times stay."""
+    track, _ = here.edits.track(track_id)
+    if request.caption not in track:
+        raise Conflict(f"caption {request.caption} is not in this track")
+    here.waivers.waive(track_id, track[request.caption], request.rule, request.reason.strip())
+    return _judged_again(track_id, request.caption, here)
+
+
+@router.post("/tracks/{track_id}/waivers/take-back", response_model=CaptionView)
+def take_back_waiver(track_id: str, request: FindingKey, here: Here) -> Response:
+    """Makes a waived finding one again."""
+    track, _ = here.edits.track(track_id)
+    if request.caption not in track:
+        raise Conflict(f"caption {request.caption} is not in this track")
+    here.waivers.take_back(track_id, request.caption, request.rule)
+    return _judged_again(track_id, request.caption, here)
+
+
+def _judged_again(track_id: str, caption_id: str, here: Here) -> Response:
+    project = here.projects.of_track(track_id)
+    track, _ = here.edits.track(track_id)
+    judge, waivers = judge_of(here, project, track_id), here.waivers.of(track_id, track)
+    return json_answer(caption_views(track, [track.index(caption_id)], judge, waivers)[0])
+
+
+@router.get("/tracks/{track_id}/report", response_class=HTMLResponse)
+def report(track_id: str, here: Here, format_name: str = "srt") -> HTMLResponse:
+    """The report for the client, as a page to print or send; with the hash of the caption file."""
+    if format_name not in FORMATS:
+        raise HTTPException(422, f"there is no format called {format_name}")
+    project = here.projects.of_track(track_id)
+    track, _ = here.edits.track(track_id)
+    judge, info = judge_of(here, project, track_id), project.track(track_id)
+    found = with_waivers(judge.findings(track), here.waivers.of(track_id, track))
+    module = FORMATS[format_name]
+    document = Document(tuple(track), info.language, info.extras)
+    captions = written(document, module, Context(project.film.rate, title=project.title))
+    with (here.settings.films / project.id / "original").open("rb") as film:
+        film_hash = file_digest(film, "sha256").hexdigest()
+    page = report_page(
+        title=project.title,
+        language=info.language,
+        made=date.today().isoformat(),
+        spec=judge.setting.spec,
+        figures=figures_of(track, judge),
+        track=track,
+        findings=found,
+        hashes={
+            f"{project.title}.{info.language}{module.ENDINGS[0]}": sha256(captions).hexdigest(),
+            project.film.label: film_hash,
+        },
+    )
+    return HTMLResponse(page)

@@ -1,0 +1,89 @@
+"""Captions judged by a spec: every rule it asks for, about every caption."""
+
+import re
+from collections.abc import Iterator, Sequence
+
+from dunlin.core.captions.model import Track
+from dunlin.core.specs.measures import measures
+from dunlin.core.specs.model import RuleName, Spec, for_language
+from dunlin.core.specs.rules import RULES, Finding, Place, Rule, Setting
+from dunlin.core.specs.rules.place import Check
+from dunlin.core.timecode import FrameRate
+
+__all__ = ["Judge", "findings"]
+
+
+class Judge:
+    """The checks that a spec asks for, made ready once for a track."""
+
+    def __init__(self, setting: Setting, rules: Sequence[Rule] = RULES) -> None:
+        self.setting = setting
+        advice = frozenset(setting.spec.advice)
+        self._always: list[tuple[int, Rule, Check, bool]] = []
+        self._on_trigger: list[tuple[int, Rule, Check, bool]] = []
+        for order, rule in enumerate(rules):
+            if check := rule.check(setting):
+                checks = self._on_trigger if rule.trigger else self._always
+                checks.append((order, rule, check, rule.name in advice))
+        triggers = {rule.trigger for _, rule, _, _ in self._on_trigger if rule.trigger}
+        self._trigger = re.compile("|".join(sorted(triggers))) if triggers else None
+
+    @classmethod
+    def of(cls, spec: Spec, rate: FrameRate, language: str = "en") -> "Judge":
+        """A judge for captions of which nothing but their frame rate and language is known."""
+        return cls(Setting(for_language(spec, language), rate, language))
+
+    def about(self, name: RuleName) -> "Judge":
+        """A judge who looks at one rule alone."""
+        return Judge(self.setting, [rule for rule in RULES if rule.name == name])
+
+    @property
+    def reach(self) -> int:
+        """How many captions after the one that was edited may be judged otherwise now."""
+        return max(1, self.setting.spec.captions_per_sentence or 1)
+
+    def place(self, track: Track, index: int) -> Place:
+        """The caption at a place in the track's order. :raises IndexError: when there is none"""
+        caption = track.at(index)
+        if caption is None:
+            raise IndexError(index)
+        return Place(
+            caption,
+            caption.text,
+            track.at(index - 1),
+            track.at(index + 1),
+            measures(track, index, self.setting.spec),
+            track,
+            index,
+        )
+
+    def findings_at(self, place: Place) -> list[Finding]:
+        """Findings about one caption, in the order of the rules."""
+        checks = self._always
+        if self._trigger is not None and self._trigger.search(place.text):
+            checks = sorted(self._always + self._on_trigger, key=lambda ready: ready[0])
+        found: list[Finding] = []
+        for _, rule, check, advises in checks:
+            for measured, limit, message in check(place):
+                caption = place.caption
+                found.append(
+                    Finding(
+                        rule.name, caption.id, caption.in_ms, caption.out_ms, measured, limit,
+                        rule.unit, "advice" if advises else "error", message,
+                    )
+                )  # fmt: skip
+        return found
+
+    def findings_of(self, track: Track, index: int) -> list[Finding]:
+        """Findings about the caption at a place in the track's order."""
+        return self.findings_at(self.place(track, index))
+
+    def findings(self, track: Track) -> Iterator[Finding]:
+        """Findings about all captions, in the track's order."""
+        for index in range(len(track)):
+            yield from self.findings_of(track, index)
+
+
+def findings(track: Track, spec: Spec, rate: FrameRate, language: str = "en") -> Iterator[Finding]:
+    """Findings about all captions, in the track's order."""
+    return Judge.of(spec, rate, language).findings(track)

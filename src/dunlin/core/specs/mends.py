@@ -1,0 +1,174 @@
+"""Findings mended: what a machine can do about them, shown before it is done."""
+
+import re
+from collections.abc import Collection, Iterator
+from dataclasses import dataclass, field
+
+from dunlin.core.captions.edits import ReplaceCaptions
+from dunlin.core.captions.model import Caption, Track
+from dunlin.core.specs.judge import Judge
+from dunlin.core.specs.rules import RULES, Candidate, Finding
+
+__all__ = ["Mend", "Mended", "NoMend", "mend_all", "mend_of", "words_of"]
+
+_RULES = {rule.name: rule for rule in RULES}
+_MARKUP = re.compile(r"</?[a-zA-Z][^<>\n]{0,80}>|\{\\[^{}\n]*\}|&(?:amp|lt|gt|quot|nbsp|#\d{1,6});")
+
+
+@dataclass(frozen=True)
+class Mend:
+    """A proposal: the captions before and after, and the edit that leads from one to the other."""
+
+    finding: Finding
+    before: tuple[Caption, ...]
+    after: tuple[Caption, ...]
+    edit: ReplaceCaptions
+
+
+@dataclass(frozen=True)
+class NoMend:
+    """A finding that only a person can mend, and why."""
+
+    finding: Finding
+    reason: str
+
+
+@dataclass(frozen=True)
+class Mended:
+    """A track in which findings were mended one after the other."""
+
+    track: Track
+    mends: tuple[Mend, ...] = ()
+    left: tuple[NoMend, ...] = field(default=())
+
+
+def words_of(captions: Collection[Caption]) -> list[str]:
+    """The words in their order, whatever their case, marks, line breaks and tags."""
+    text = " ".join(_MARKUP.sub("", caption.text) for caption in captions)
+    return re.findall(r"\w+", text.casefold())
+
+
+def mend_of(track: Track, finding: Finding, judge: Judge) -> Mend | NoMend:
+    """The best mend of a finding: one after which it is gone, no word is another, and no error is new.
+
+    :param finding: one that the judge has about the track as it is
+    """
+    rule = _RULES[finding.rule]
+    if rule.mend is None:
+        return NoMend(finding, "only a person can decide this")
+    place = judge.place(track, track.index(finding.caption))
+    refused: str | None = None
+    for candidate in rule.mend(place, judge.setting):
+        reason = _reason_against(track, finding, candidate, judge)
+        if reason is None:
+            removed, put = candidate
+            return Mend(
+                finding, _in_order(track[id_] for id_ in removed), _in_order(put),
+                ReplaceCaptions(removed, put),
+            )  # fmt: skip
+        refused = refused or reason
+    return NoMend(finding, refused or _NO_WAY.get(finding.rule, "there is no room for it"))
+
+
+_NO_WAY = {
+    "line-length": "there is no place to break it",
+    "lines": "there is no place to part it",
+    "numbers": "words for figures are other words; only a person can decide this",
+    "speaker-labels": "without the label a word would be missing; only a person can decide this",
+}
+
+
+def _in_order(captions: Iterator[Caption] | tuple[Caption, ...]) -> tuple[Caption, ...]:
+    return tuple(sorted(captions, key=lambda caption: (caption.in_ms, caption.id)))
+
+
+def _reason_against(
+    track: Track, finding: Finding, candidate: Candidate, judge: Judge
+) -> str | None:
+    """Why a candidate will not do; None when it will."""
+    removed, put = candidate
+    if any(caption.in_ms < 0 or caption.out_ms <= caption.in_ms for caption in put):
+        return "there is no time for it"
+    if words_of(_in_order(track[id_] for id_ in removed)) != words_of(_in_order(put)):
+        return "words would be others"
+    changed = track.changed(removed, put)
+    before = _around(track, removed, judge)
+    after = _around(
+        changed, [caption.id for caption in put], judge, beside=_neighbours(track, removed)
+    )
+    if finding.caption in changed and any(
+        (f.rule, f.caption) == (finding.rule, finding.caption) for f in after
+    ):
+        return "what can be done is not enough"
+    known = {(f.rule, f.caption): f for f in before if f.weight == "error"}
+    for found in after:
+        if found.weight != "error":
+            continue
+        old = known.get((found.rule, found.caption))
+        if old is None:
+            return f"it would break another limit: {found.message}"
+        if abs(found.measured - found.limit) > abs(old.measured - old.limit):
+            return f"it would make another finding worse: {found.message}"
+    return None
+
+
+def _neighbours(track: Track, ids: Collection[str]) -> set[str]:
+    found = set()
+    for id_ in ids:
+        index = track.index(id_)
+        found |= {c.id for c in (track.at(index - 1), track.at(index + 1)) if c}
+    return found - set(ids)
+
+
+def _around(
+    track: Track, ids: Collection[str], judge: Judge, beside: Collection[str] = ()
+) -> list[Finding]:
+    """Findings about captions, and about those near enough to be judged otherwise through them."""
+    places = {track.index(id_) for id_ in {*ids, *beside} if id_ in track}
+    wide = {
+        place + off for place in places for off in range(-1, judge.reach + 1)
+        if 0 <= place + off < len(track)
+    }  # fmt: skip
+    return [finding for place in sorted(wide) for finding in judge.findings_of(track, place)]
+
+
+def mend_all(
+    track: Track,
+    judge: Judge,
+    *,
+    only: Collection[str] = (),
+    chosen: Collection[tuple[str, str]] | None = None,
+    waived: Collection[tuple[str, str]] = (),
+) -> Mended:
+    """Mends findings one after the other, rule by rule and from the beginning to the end.
+
+    Each mend is looked for in the track as the mends before it left it.
+
+    :param only: names of rules; all, when there is none
+    :param chosen: rule and caption of the findings to mend; None for all
+    :param waived: rule and caption of findings to leave alone
+    """
+    mends: list[Mend] = []
+    left: list[NoMend] = []
+    to_look_at: dict[str, set[str]] = {}
+    for finding in judge.findings(track):
+        to_look_at.setdefault(finding.rule, set()).add(finding.caption)
+    touched: set[str] = set()
+    for rule in RULES:
+        ids = to_look_at.get(rule.name, set()) | touched
+        if not ids or (only and rule.name not in only):
+            continue
+        alone = judge.about(rule.name)
+        for id_ in [caption.id for caption in track if caption.id in ids]:
+            key = (rule.name, id_)
+            if id_ not in track or key in waived or (chosen is not None and key not in chosen):
+                continue
+            for finding in alone.findings_of(track, track.index(id_))[:1]:
+                outcome = mend_of(track, finding, judge)
+                if isinstance(outcome, NoMend):
+                    left.append(outcome)
+                    continue
+                mends.append(outcome)
+                track = track.changed(outcome.edit.removed, outcome.edit.captions)
+                touched |= {*outcome.edit.removed, *(c.id for c in outcome.edit.captions)}
+    return Mended(track, tuple(mends), tuple(left))

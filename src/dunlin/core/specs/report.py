@@ -1,0 +1,98 @@
+"""What goes to the client with the captions: by which spec, with which figures, and what is left."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from statistics import mean
+
+from jinja2 import Environment, PackageLoader
+
+from dunlin.core.captions.model import Track
+from dunlin.core.specs.judge import Judge
+from dunlin.core.specs.model import Spec
+from dunlin.core.specs.rules import RULES, Finding
+from dunlin.core.timecode import clock
+
+__all__ = ["Figures", "figures_of", "report_page"]
+
+
+@dataclass(frozen=True)
+class Figures:
+    """A track in numbers."""
+
+    captions: int
+    words: int
+    characters: int
+    shown_ms: int
+    mean_speed: float
+    greatest_speed: float
+    longest_line: int
+    shortest_ms: int
+    longest_ms: int
+
+
+def figures_of(track: Track, judge: Judge) -> Figures:
+    """Figures of a whole track; zeros for an empty one."""
+    all_measures = [judge.place(track, index).measures for index in range(len(track))]
+    if not all_measures:
+        return Figures(0, 0, 0, 0, 0.0, 0.0, 0, 0, 0)
+    durations = [measures.duration_ms for measures in all_measures]
+    speeds = [measures.reading_speed for measures in all_measures]
+    words = sum(measures.words_per_minute * measures.duration_ms for measures in all_measures)
+    return Figures(
+        len(all_measures),
+        round(words / 60_000),
+        sum(measures.characters for measures in all_measures),
+        sum(durations),
+        mean(speeds),
+        max(speeds),
+        max(measures.longest_line for measures in all_measures),
+        min(durations),
+        max(durations),
+    )
+
+
+_PAGES = Environment(
+    loader=PackageLoader("dunlin.core.specs", "pages"),
+    autoescape=True,
+    trim_blocks=True,
+    lstrip_blocks=True,
+)
+_PAGES.filters["clock"] = clock
+
+
+def report_page(
+    *,
+    title: str,
+    language: str,
+    made: str,
+    spec: Spec,
+    figures: Figures,
+    track: Track,
+    findings: Sequence[Finding],
+    hashes: Mapping[str, str],
+) -> str:
+    """The report as a page that needs nothing from elsewhere and prints well.
+
+    :param made: the day it was made, as it shall stand there
+    :param findings: all that were found; those that are waived are listed apart
+    :param hashes: SHA-256 of the files that belong to it, by their names
+    """
+    limits = [
+        (name, value)
+        for rule in RULES
+        for name in rule.limits
+        if (value := getattr(spec, name)) not in (None, False, "")
+    ]
+    return _PAGES.get_template("report.html").render(
+        title=title,
+        language=language,
+        made=made,
+        spec=spec,
+        limits=list(dict.fromkeys(limits)),
+        figures=figures,
+        numbers={caption.id: n for n, caption in enumerate(track, 1)},
+        texts={finding.caption: track[finding.caption].text for finding in findings},
+        left=[finding for finding in findings if finding.waived is None],
+        waived=[finding for finding in findings if finding.waived is not None],
+        hashes=hashes,
+    )

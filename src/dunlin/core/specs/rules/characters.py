@@ -1,0 +1,97 @@
+"""Characters: only some, not these, and those of the language."""
+
+import re
+from collections.abc import Callable, Iterable
+from functools import cache
+
+import regex
+
+from dunlin.core.formats.stl_characters import encoded_character
+from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+
+__all__ = ["CHARACTERS", "LANGUAGE"]
+
+# Letters of a script, with digits, marks and signs of any.
+_SCRIPTS = {
+    "latin": r"\p{Latin}", "cyrillic": r"\p{Cyrillic}", "greek": r"\p{Greek}",
+}  # fmt: skip
+_LANGUAGE_SCRIPTS = {
+    r"\p{Cyrillic}": ("ru", "uk", "be", "bg", "mk", "sr", "kk"),
+    r"\p{Greek}": ("el",),
+    r"\p{Han}\p{Hiragana}\p{Katakana}": ("ja",),
+    r"\p{Han}\p{Bopomofo}": ("zh", "yue"),
+    r"\p{Hangul}\p{Han}": ("ko",),
+    r"\p{Arabic}": ("ar", "fa", "ur", "ps"),
+    r"\p{Hebrew}": ("he", "yi"),
+    r"\p{Devanagari}": ("hi", "mr", "ne"),
+    r"\p{Thai}": ("th",),
+    r"\p{Armenian}": ("hy",),
+    r"\p{Georgian}": ("ka",),
+}
+
+
+@cache
+def _outside(name: str) -> Callable[[str], list[str]]:
+    """What finds the characters of a text that are not in a set."""
+    if name in _SCRIPTS:
+        return regex.compile(rf"[\p{{L}}--[{_SCRIPTS[name]}]]", regex.V1).findall  # type: ignore[no-any-return]
+    if name == "ebu-stl":
+        return lambda text: [c for c in text if c != "\n" and encoded_character(c, 0) is None]
+    return re.compile(r"[^\x00-\x7F]" if name == "ascii" else r"[^\x00-\xFF]").findall
+
+
+def _check(setting: Setting) -> Check | None:
+    allowed, forbidden = setting.spec.characters, frozenset(setting.spec.forbidden_characters)
+    if allowed is None and not forbidden:
+        return None
+    outside = _outside(allowed) if allowed else lambda text: []
+
+    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+        text = place.text
+        unwanted = (
+            outside(text) if allowed and not (text.isascii() and allowed in _HOLD_ASCII) else []
+        )
+        if forbidden:
+            unwanted = [*unwanted, *(c for c in text if c in forbidden)]
+        if not unwanted:
+            return ()
+        shown = " ".join(dict.fromkeys(unwanted))
+        return ((len(unwanted), 0, f"characters that may not be used: {shown[:40]}"),)
+
+    return found
+
+
+_HOLD_ASCII = ("ascii", "latin-1", "latin")
+
+
+@cache
+def _foreign(language: str) -> Callable[[str], list[str]]:
+    base = language.split("-")[0].lower()
+    own = next((s for s, tags in _LANGUAGE_SCRIPTS.items() if base in tags), r"\p{Latin}")
+    return regex.compile(rf"[\p{{L}}--[{own}\p{{Common}}]]", regex.V1).findall  # type: ignore[no-any-return]
+
+
+def _check_language(setting: Setting) -> Check | None:
+    if not setting.spec.language:
+        return None
+    foreign = _foreign(setting.language)
+
+    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+        letters = sum(map(str.isalpha, place.text))
+        others = len(foreign(place.text))
+        if others * 2 <= letters:
+            return ()
+        percent = round(others * 100 / letters)
+        return (
+            (
+                percent,
+                50,
+                f"{percent} % of its letters are not those of the language {setting.language}",
+            ),
+        )
+
+    return found
+
+
+CHARACTERS = Rule("characters", ("characters", "forbidden_characters"), "places", _check)
+LANGUAGE = Rule("language", ("language",), "percent", _check_language)

@@ -1,0 +1,52 @@
+"""How many lines, and how long."""
+
+from collections.abc import Iterable, Iterator
+
+from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
+from dunlin.core.specs.rules.reshaping import other_breaks, two_of_one
+
+__all__ = ["COUNT", "LENGTH"]
+
+
+def _too_many(setting: Setting) -> Check | None:
+    limit = setting.spec.lines
+    if not limit:
+        return None
+
+    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+        lines = place.measures.lines
+        return (
+            () if lines <= limit else ((lines, limit, f"{lines} lines, the spec allows {limit}"),)
+        )
+
+    return found
+
+
+def _too_long(setting: Setting) -> Check | None:
+    limit = setting.spec.characters_per_line
+    if not limit:
+        return None
+
+    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+        longest = place.measures.longest_line
+        if longest <= limit:
+            return ()
+        return ((longest, limit, f"longest line {longest} characters, the spec allows {limit}"),)
+
+    return found
+
+
+def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:
+    """Other line breaks, else two captions."""
+    yield from other_breaks(place, setting)
+    yield from two_of_one(place, setting)
+
+
+COUNT = Rule("lines", ("lines",), "lines", _too_many, _mend)
+LENGTH = Rule(
+    "line-length",
+    ("characters_per_line", "wide_characters_count_two"),
+    "characters",
+    _too_long,
+    _mend,
+)

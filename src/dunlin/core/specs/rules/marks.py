@@ -1,0 +1,111 @@
+"""Spaces, dashes, ellipses, quotation marks, and what was left of a file format's tags."""
+
+import html
+import re
+from re import Match
+
+from dunlin.core.specs.rules.place import Setting
+from dunlin.core.specs.rules.textual import Wording, textual_rule
+
+__all__ = ["DASH", "DOUBLE_SPACE", "ELLIPSIS", "MARKUP", "QUOTES", "SPACE_BEFORE_MARK"]
+
+_SPACES = re.compile(r"[ \t]{2,}|^[ \t]+|[ \t]+$|\n{2,}", re.MULTILINE)
+_BEFORE_MARK = re.compile(r"[ \t]+(?=[,.;:!?…](?![.\w]))")
+# French sets off these marks by a space.
+_BEFORE_FRENCH_MARK = re.compile(r"[ \t]+(?=[,.…](?![.\w]))")
+_DASH = re.compile(r"^[-–—][ \t]*(?=[^\s\d\-–—])", re.MULTILINE)
+_DOTS, _ONE_MARK = re.compile(r"\.{3,}"), re.compile("…")
+_MARKUP = re.compile(r"</?[a-zA-Z][^<>\n]{0,80}>|\{\\[^{}\n]*\}|&(?:amp|lt|gt|quot|nbsp|#\d{1,6});")
+_QUOTES = {
+    "straight": ('"', '"'),
+    "curly": ("“", "”"),
+    "guillemets": ("«", "»"),
+    "low-high": ("„", "“"),
+}
+_ALL_QUOTES = '"“”„‟«»'
+
+
+def _space(match: Match[str]) -> str:
+    if "\n" in match[0]:
+        return "\n"
+    text = match.string
+    at_edge = match.start() == 0 or match.end() == len(text)
+    beside_break = (
+        text[match.start() - 1 : match.start()] == "\n"
+        or text[match.end() : match.end() + 1] == "\n"
+    )
+    return "" if at_edge or beside_break else " "
+
+
+def _double_space(setting: Setting) -> Wording | None:
+    return (
+        Wording(_SPACES, "more space than one between words", _space)
+        if setting.spec.no_double_spaces
+        else None
+    )
+
+
+def _space_before_mark(setting: Setting) -> Wording | None:
+    if not setting.spec.no_space_before_marks:
+        return None
+    french = setting.language.split("-")[0] == "fr"
+    pattern = _BEFORE_FRENCH_MARK if french else _BEFORE_MARK
+    return Wording(pattern, "a space before a mark", lambda match: "")
+
+
+def _dash(setting: Setting) -> Wording | None:
+    wanted = setting.spec.dash
+    if wanted is None:
+        return None
+    return Wording(
+        _DASH, f"a speaker's line begins with {{}}, the spec's dash is {wanted!r}",
+        lambda match: wanted, lambda match: match[0] != wanted,
+    )  # fmt: skip
+
+
+def _ellipsis(setting: Setting) -> Wording | None:
+    wanted = setting.spec.ellipsis
+    if wanted is None:
+        return None
+    pattern = _DOTS if wanted == "…" else _ONE_MARK
+    return Wording(pattern, f"an ellipsis as {{}}, the spec's is {wanted}", lambda match: wanted)
+
+
+def _quotes(setting: Setting) -> Wording | None:
+    wanted = setting.spec.quotes
+    if wanted is None:
+        return None
+    opening, closing = _QUOTES[wanted]
+
+    def put(match: Match[str]) -> str:
+        before = match.string[match.start() - 1 : match.start()] if match.start() else ""
+        return opening if not before or before.isspace() or before in "([-–—{'‘" else closing
+
+    return Wording(
+        re.compile(f"[{_ALL_QUOTES}]"), f"a quotation mark {{}}, the spec's are {opening} {closing}",
+        put, lambda match: put(match) != match[0],
+    )  # fmt: skip
+
+
+def _markup(setting: Setting) -> Wording | None:
+    if not setting.spec.no_markup:
+        return None
+    return Wording(
+        _MARKUP, "{} is left in the text",
+        lambda match: html.unescape(match[0]) if match[0].startswith("&") else "",
+    )  # fmt: skip
+
+
+DOUBLE_SPACE = textual_rule(
+    "double-space",
+    ("no_double_spaces",),
+    _double_space,
+    r"[ \t][ \t]|^[ \t]|[ \t]$|[ \t]\n|\n[ \t]|\n\n",
+)
+SPACE_BEFORE_MARK = textual_rule(
+    "space-before-mark", ("no_space_before_marks",), _space_before_mark, r"[ \t][,.;:!?…]"
+)
+DASH = textual_rule("dash", ("dash",), _dash, r"^[-–—]|\n[-–—]")
+ELLIPSIS = textual_rule("ellipsis", ("ellipsis",), _ellipsis, r"\.\.\.|…")
+QUOTES = textual_rule("quotes", ("quotes",), _quotes, f"[{_ALL_QUOTES}]")
+MARKUP = textual_rule("markup", ("no_markup",), _markup, r"[<&]|\{\\")

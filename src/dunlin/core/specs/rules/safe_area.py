@@ -1,0 +1,46 @@
+"""Lines measured with the font they are drawn in, against the part of the picture that is safe."""
+
+from collections.abc import Iterable, Iterator
+
+from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
+from dunlin.core.specs.rules.reshaping import other_breaks, two_of_one
+from dunlin.core.styles.model import STYLES
+from dunlin.core.styles.widths import line_width
+
+__all__ = ["RULE"]
+
+_HOUSE = STYLES["house"]
+
+
+def _check(setting: Setting) -> Check | None:
+    limit = setting.spec.safe_area
+    if not limit:
+        return None
+    # Lines of as many of the widest letter fit surely: most need not be measured.
+    surely = int(limit / line_width("W", _HOUSE, setting.picture))
+
+    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+        if len(place.text) <= surely:
+            return ()
+        width = max(line_width(line, _HOUSE, setting.picture) for line in place.text.split("\n"))
+        if width <= limit:
+            return ()
+        percent = round(width * 100)
+        return (
+            (
+                percent,
+                limit * 100,
+                f"{percent} % of the picture's width, the spec allows {limit:.0%}",
+            ),
+        )
+
+    return found
+
+
+def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:
+    """Other line breaks, else two captions."""
+    yield from other_breaks(place, setting)
+    yield from two_of_one(place, setting)
+
+
+RULE = Rule("safe-area", ("safe_area",), "percent", _check, _mend)

@@ -1,0 +1,18 @@
+"""Finds the shot changes, which captions are judged by."""
+
+from typing import Any
+
+from dunlin.jobs.context import JobContext
+from dunlin.media.shots import shot_changes
+from dunlin.store.projects import Projects
+
+__all__ = ["find_shots"]
+
+
+def find_shots(context: JobContext) -> dict[str, Any]:
+    shots = shot_changes(context.film, context.facts(), context.progress, context.cancelled)
+    projects, project_id = Projects(context.engine), context.job.project_id
+    projects.change_film(project_id, shots=shots)
+    for track in projects.get(project_id).tracks:
+        projects.change_track(track.id)
+    return {"count": len(shots)}

@@ -1,0 +1,242 @@
+"""Each rule: what it finds, what it leaves alone, and how it is mended."""
+
+from dataclasses import replace
+
+import pytest
+
+from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
+from dunlin.core.specs import RULES, Judge, Mend, NoMend, Setting, Spec, mend_all, mend_of
+from dunlin.core.styles import Script
+from dunlin.core.timecode import FrameRate
+
+PAL = FrameRate(25)
+
+
+def judge(tag: str = "en", shots: tuple[int, ...] = (), **limits) -> Judge:
+    return Judge(Setting(Spec(id="own", name="Own", **limits), PAL, tag, shots))
+
+
+def track(*texts: str, each_ms: int = 3000, gap_ms: int = 200) -> Track:
+    step = each_ms + gap_ms
+    return Track.of(
+        Caption(f"c{n}", n * step, n * step + each_ms, spans_of(text))
+        for n, text in enumerate(texts)
+    )
+
+
+def rules_found(text: str, tag: str = "en", **limits) -> list[tuple[str, float]]:
+    found = judge(tag, **limits).findings(track(text))
+    return [(finding.rule, finding.measured) for finding in found]
+
+
+@pytest.mark.parametrize(
+    ("limits", "text", "found", "mended"),
+    [
+        ({"no_empty": True}, "  ", "empty", None),
+        ({"characters_per_line": 10}, "one two three", "line-length", "one two\nthree"),
+        ({"lines": 1}, "one\ntwo", "lines", "one two"),
+        ({"line_balance": 60, "characters_per_line": 14}, "a\nlong line of words", "line-balance", "a long line\nof words"),
+        ({"line_shape": "top-heavy", "characters_per_line": 12}, "now\nwe go home", "line-shape", "now we go\nhome"),
+        ({"line_shape": "bottom-heavy", "characters_per_line": 12}, "we go to the\nbay", "line-shape", "we go\nto the bay"),
+        ({"no_single_last_word": True}, "we go to the\nbay", "last-word", "we go to the bay"),
+        ({"dash": "- "}, "-Yes.\n–No.", "dash", "- Yes.\n- No."),
+        ({"dash": "–"}, "- Yes.", "dash", "–Yes."),
+        ({"ellipsis": "…"}, "Well...", "ellipsis", "Well…"),
+        ({"ellipsis": "..."}, "Well…", "ellipsis", "Well..."),
+        ({"quotes": "curly"}, '"Marigold" she\nsaid "yes"', "quotes", "“Marigold” she\nsaid “yes”"),
+        ({"quotes": "low-high"}, "“Ja”", "quotes", "„Ja“"),
+        ({"sound_brackets": "square"}, "(bell tolls)\nHark", "sound-brackets", "[bell tolls]\nHark"),
+        ({"sound_brackets": "round"}, "[bell]", "sound-brackets", "(bell)"),
+        ({"sound_case": "upper"}, "[bell tolls] Hark", "sound-case", "[BELL TOLLS] Hark"),
+        ({"sound_case": "sentence"}, "[BELL TOLLS]", "sound-case", "[Bell tolls]"),
+        ({"no_double_spaces": True}, " one  two \n\nthree", "double-space", "one two\nthree"),
+        ({"no_space_before_marks": True}, "Yes , no !", "space-before-mark", "Yes, no!"),
+        ({"no_markup": True}, "<i>Hark</i> {\\an8}&amp; you", "markup", "Hark & you"),
+        ({"speaker_labels": "upper"}, "Ilse: Hark", "speaker-labels", "ILSE: Hark"),
+        ({"speaker_labels": "as-written"}, "ILSE VARGA: Hark", "speaker-labels", "Ilse Varga: Hark"),
+    ],
+)  # fmt: skip
+def test_a_text_is_found_and_mended(limits, text: str, found: str, mended: str | None) -> None:
+    judging, before = judge(**limits), track(text)
+    finding = next(f for f in judging.findings(before) if f.rule == found)
+    outcome = mend_of(before, finding, judging)
+    assert isinstance(outcome, Mend), outcome
+    assert [caption.text for caption in outcome.after] == ([] if mended is None else [mended])
+
+
+@pytest.mark.parametrize(
+    ("limits", "text", "language"),
+    [
+        ({"dash": "- "}, "-5 degrees\n- Cold.", "en"),
+        ({"ellipsis": "…"}, "3.14 and…", "en"),
+        ({"quotes": "straight"}, "It’s 'fine'", "en"),
+        ({"sound_brackets": "square"}, "the bell (an old one) tolls", "en"),
+        ({"no_space_before_marks": True}, "Vraiment ?", "fr"),
+        ({"no_space_before_marks": True}, "a .45 and ... so", "en"),
+        ({"numbers_in_words_below": 11}, "at 4:30, 3.5 kilos, 7%, $5, 11 and 1906", "en"),
+        ({"line_balance": 90}, "- Yes.\n- It was cast in one evening.", "en"),
+        ({"speaker_labels": "none"}, "at 4:30 he said: go", "en"),
+        ({"no_markup": True}, "5 < 6 & 7 > 3 {so}", "en"),
+        ({"characters": "latin"}, "Größe 5 €, naïve…", "en"),
+        ({"characters": "cyrillic"}, "Колокол, 5!", "ru"),
+        ({"language": True}, "Колокол по имени Marigold", "ru"),
+        ({"language": True}, "1906…", "ja"),
+    ],
+)
+def test_what_is_right_is_left_alone(limits, text: str, language: str) -> None:
+    assert rules_found(text, language, **limits) == []
+
+
+@pytest.mark.parametrize(
+    ("limits", "text", "language", "found"),
+    [
+        ({"numbers_in_words_below": 11}, "3 men and 10 boys", "en", ("numbers", 2)),
+        ({"characters": "ascii"}, "naïve…", "en", ("characters", 2)),
+        ({"characters": "ebu-stl"}, "日 and é", "en", ("characters", 1)),
+        ({"characters": "latin"}, "Marigold и", "en", ("characters", 1)),
+        ({"forbidden_characters": "♪#"}, "♪ la #1", "en", ("characters", 2)),
+        ({"language": True}, "The bell", "ru", ("language", 100)),
+        ({"speaker_labels": "none"}, "Ilse: Hark", "en", ("speaker-labels", 1)),
+        ({"safe_area": 0.5}, "It weighs four hundred kilos, and it was c", "en", ("safe-area", 59)),
+    ],
+)
+def test_what_only_a_person_can_mend_says_so(limits, text, language, found) -> None:
+    judging, before = judge(language, **limits), track(text)
+    assert rules_found(text, language, **limits) == [found]
+    if found[0] != "safe-area":
+        outcome = mend_of(before, next(judging.findings(before)), judging)
+        assert isinstance(outcome, NoMend)
+        assert "person" in outcome.reason
+
+
+def test_wide_characters_count_two_where_the_spec_says_so() -> None:
+    assert rules_found("灯台の鐘", characters_per_line=6) == []
+    assert rules_found("灯台の鐘", characters_per_line=6, wide_characters_count_two=True) == [
+        ("line-length", 8)
+    ]
+
+
+def test_spaces_and_marks_count_for_the_speed_or_not() -> None:
+    text = "ab, cd."
+    caption = track(text, each_ms=1000)
+    speeds = [
+        judge(spaces_count=spaces, punctuation_counts=marks)
+        .place(caption, 0)
+        .measures.reading_speed
+        for spaces, marks in ((True, True), (False, True), (True, False), (False, False))
+    ]
+    assert speeds == [7, 6, 5, 4]
+
+
+def test_words_a_minute_are_counted() -> None:
+    assert rules_found("one two - it's three-fold", words_per_minute=70) == [
+        ("words-per-minute", 80)
+    ]
+
+
+def test_a_sentence_may_go_over_so_many_captions() -> None:
+    before = track("We hung", "the old bell", "again.", "It rang.")
+    found = [(f.caption, f.measured) for f in judge(captions_per_sentence=2).findings(before)]
+    assert found == [("c2", 3)]
+
+
+def test_a_sentence_that_was_left_is_not_counted_on() -> None:
+    assert (
+        list(judge(captions_per_sentence=1).findings(track("We hung", "the bell.", gap_ms=5000)))
+        == []
+    )
+
+
+def test_gaps_are_closed_or_opened() -> None:
+    for gap_ms, limits, rule, out_ms in (
+        (40, {"least_gap_frames": 2}, "gap", 2960),
+        (40, {"least_gap_ms": 80}, "gap", 2960),
+        (320, {"least_gap_frames": 2, "close_gaps_below_ms": 500}, "gap-to-close", 3240),
+    ):
+        before, judging = track("one", "two", gap_ms=gap_ms), judge(**limits)
+        assert [f.rule for f in judging.findings(before)] == [rule]
+        mended = mend_all(before, judging)
+        assert mended.track["c0"].out_ms == out_ms
+        assert list(judging.findings(mended.track)) == []
+
+
+def test_an_overlap_is_cut_back_to_the_gap() -> None:
+    before, judging = track("one", "two", gap_ms=-500), judge(least_gap_frames=2)
+    mended = mend_all(before, judging)
+    assert (mended.track["c0"].out_ms, mended.track["c1"].in_ms) == (2400, 2500)
+
+
+def test_time_is_taken_from_the_pause_after_it_then_from_the_one_before() -> None:
+    captions = [
+        Caption("a", 0, 1000, spans_of("one")),
+        Caption("b", 2000, 2400, spans_of("two")),
+        Caption("c", 2600, 4000, spans_of("three")),
+    ]
+    judging = judge(least_duration_ms=1000, least_gap_frames=2)
+    mended = mend_all(Track.of(captions), judging)
+    assert (mended.track["b"].in_ms, mended.track["b"].out_ms) == (1520, 2520)
+
+
+def test_a_short_caption_without_room_is_joined_with_its_neighbour() -> None:
+    captions = [
+        Caption("a", 0, 2000, spans_of("We hung")),
+        Caption("b", 2040, 2400, spans_of("the bell.")),
+        Caption("c", 2440, 4000, spans_of("It rang.")),
+    ]
+    mended = mend_all(Track.of(captions), judge(least_duration_ms=1000), only=("least-duration",))
+    assert [caption.text for caption in mended.track] == ["We hung", "the bell. It rang."]
+
+
+def test_a_line_too_long_to_break_is_parted_in_two_captions() -> None:
+    before = Track.of(
+        [Caption("a", 0, 6000, spans_of("It was cast in one evening. It hung for years."))]
+    )
+    judging = judge(characters_per_line=27, lines=1, least_gap_frames=2)
+    mended = mend_all(before, judging)
+    assert [c.text for c in mended.track] == ["It was cast in one evening.", "It hung for years."]
+    assert list(judging.findings(mended.track)) == []
+
+
+def test_edges_are_brought_to_the_shot_change() -> None:
+    before = Track.of([Caption("a", 920, 3080, spans_of("one"))])
+    judging = judge(shots=(1000, 3000), shot_change_frames=7)
+    assert [f.measured for f in judging.findings(before)] == [2, 2]
+    mended = mend_all(before, judging)
+    assert (mended.track["a"].in_ms, mended.track["a"].out_ms) == (1000, 3000)
+
+
+def test_a_mend_that_would_break_another_limit_is_not_proposed() -> None:
+    before, judging = (
+        track("one", "two", gap_ms=-500, each_ms=1000),
+        judge(least_duration_ms=1000, overlap_allowed=False),
+    )
+    outcome = mend_of(
+        before, next(f for f in judging.findings(before) if f.rule == "overlap"), judging
+    )
+    assert isinstance(outcome, NoMend)
+    assert "another limit" in outcome.reason
+
+
+def test_styles_and_placement_outlive_a_mend() -> None:
+    spans = (Span("Read the ", colour="#FF0000"), Span("Marigold  now", italic=True))
+    before = Track.of([Caption("a", 0, 3000, spans, "Ilse", Placement("top"))])
+    mended = mend_all(before, judge(characters_per_line=14)).track["a"]
+    assert mended == replace(
+        before["a"],
+        spans=(Span("Read the\n", colour="#FF0000"), Span("Marigold now", italic=True)),
+    )
+
+
+def test_the_house_font_tells_what_fits_an_upright_picture() -> None:
+    spec = Spec(id="own", name="Own", safe_area=0.9)
+    upright = Judge(Setting(spec, PAL, picture=Script(720, 1280)))
+    wide = Judge(Setting(spec, PAL))
+    before = track("It weighs four hundred kilos")
+    assert [f.rule for f in upright.findings(before)] == ["safe-area"]
+    assert list(wide.findings(before)) == []
+
+
+def test_every_rule_goes_by_limits_that_a_spec_has() -> None:
+    assert len({rule.name for rule in RULES}) == len(RULES)
+    for rule in RULES:
+        assert set(rule.limits) <= Spec.model_fields.keys()
