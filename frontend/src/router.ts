@@ -17,6 +17,8 @@ export const router = createRouter({
         { path: 'transcribe', name: 'transcribe', component: () => import('@/stages/transcribe/TranscribeStage.vue') },
         { path: 'time', name: 'time', component: () => import('@/stages/time/TimeStage.vue') },
         { path: 'check', name: 'check', component: () => import('@/stages/check/CheckStage.vue') },
+        { path: 'spec', name: 'spec', component: () => import('@/specs/SpecPage.vue') },
+        { path: 'bring-in', name: 'bring-in', component: () => import('@/bringing/BringInPage.vue') },
         { path: 'deliver', name: 'deliver', component: () => import('@/stages/deliver/DeliverStage.vue') },
       ],
     },

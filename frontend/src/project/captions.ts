@@ -5,6 +5,9 @@ export type Caption = CaptionView
 
 export const textOf = (caption: Pick<Caption, 'spans'>) => caption.spans.map((span) => span.text).join('')
 
+/** What nobody waived. */
+export const openFindings = (caption: Pick<Caption, 'findings'>) => caption.findings.filter((finding) => !finding.waived)
+
 const before = (a: Caption, b: Caption) => a.in_ms - b.in_ms || (a.id < b.id ? -1 : 1)
 
 /** Captions with others put in, or in the place of those with their ids, and some taken out. */

@@ -19,6 +19,8 @@ export const useProject = defineStore('project', () => {
   const durationMs = computed(() => project.value?.film.duration_ms ?? 0)
   const busy = computed(() => jobs.value.filter((job) => job.state === 'running' || job.state === 'waiting'))
 
+  const trackInfo = computed(() => project.value?.tracks.find((info) => info.id === track.id))
+
   /** The newest job of a kind. */
   const latest = (kind: JobView['kind']) => jobs.value.find((job) => job.kind === kind)
 
@@ -74,6 +76,7 @@ export const useProject = defineStore('project', () => {
     const source = new EventSource(`/api/projects/${projectId}/events`)
     stream = source
     source.addEventListener('edit', (event) => void track.happened(JSON.parse(event.data) as EditView))
+    source.addEventListener('judged', (event) => void judgedAnew((JSON.parse(event.data) as { track_id: string }).track_id))
     source.addEventListener('job', (event) => void jobChanged(JSON.parse(event.data) as JobView))
     return new Promise((resolve) => {
       let first = true
@@ -100,7 +103,39 @@ export const useProject = defineStore('project', () => {
         body: values,
       }),
     )
-    if (values.spec_id) await track.reload()
+    if (values.spec_id) await judgedAnew(track.id)
+  }
+
+  /** A track is judged by another spec now, or with other waivers. */
+  async function judgedAnew(trackId: string) {
+    await Promise.all([loadSpecs(), refresh()])
+    if (trackId !== track.id || !track.loaded) return
+    await track.settled()
+    await track.reload()
+  }
+
+  async function openTrack(trackId: string) {
+    await track.settled()
+    await track.open(trackId)
+  }
+
+  /** Adds an empty track, and opens it. */
+  async function addTrack(language: string) {
+    const added = await answered(
+      client.POST('/api/projects/{project_id}/tracks', {
+        params: { path: { project_id: project.value!.id } },
+        body: { name: '', language },
+      }),
+    )
+    await refresh()
+    await openTrack(added.id)
+  }
+
+  async function changeTrack(values: { name?: string; language?: string; spec_id?: string | null }) {
+    await answered(
+      client.PATCH('/api/tracks/{track_id}', { params: { path: { track_id: track.id } }, body: values }),
+    )
+    await judgedAnew(track.id)
   }
 
   async function recognise(engine: string, language: string) {
@@ -145,7 +180,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, specs, missing, rate, durationMs, busy,
-    latest, open, close, refresh, change, recognise, burn, askJob, addSpec,
+    project, jobs, words, specs, missing, rate, durationMs, busy, trackInfo,
+    latest, open, close, refresh, change, changeTrack, addTrack, openTrack, recognise, burn, askJob, addSpec, loadSpecs,
   }
 })

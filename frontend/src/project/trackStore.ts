@@ -2,9 +2,9 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
-import { answered, client, type EditView, type Operation, Refused, type TrackView } from '@/api/client'
+import { answered, client, type EditView, type Operation, Refused, type Spec, type TrackView } from '@/api/client'
 import { applied } from '@/project/optimistic'
-import { type Caption, firstFrom, merged } from '@/project/captions'
+import { type Caption, firstFrom, merged, openFindings } from '@/project/captions'
 
 interface Waiting {
   gesture: string
@@ -22,6 +22,8 @@ export const useTrack = defineStore('track', () => {
   const id = ref('')
   const captions = shallowRef<readonly Caption[]>([])
   const scriptHead = ref('')
+  /** What it is judged by, as it is for its language. */
+  const spec = shallowRef<Spec | null>(null)
   const canUndo = ref(false)
   const canRedo = ref(false)
   const loaded = ref(false)
@@ -32,7 +34,10 @@ export const useTrack = defineStore('track', () => {
   let sending: Promise<void> | null = null
 
   const byId = computed(() => new Map(captions.value.map((caption) => [caption.id, caption])))
-  const errors = computed(() => captions.value.reduce((sum, caption) => sum + caption.findings.length, 0))
+  /** Findings that nobody waived. */
+  const findings = computed(() =>
+    captions.value.reduce((sum, caption) => sum + openFindings(caption).length, 0),
+  )
 
   async function open(trackId: string) {
     id.value = trackId
@@ -50,6 +55,7 @@ export const useTrack = defineStore('track', () => {
     revision = track.revision
     captions.value = track.captions
     scriptHead.value = track.script_head
+    spec.value = track.spec
     canUndo.value = track.can_undo
     canRedo.value = track.can_redo
     loaded.value = true
@@ -160,6 +166,11 @@ export const useTrack = defineStore('track', () => {
     )
   }
 
+  /** A caption whose findings are others now, without an edit. */
+  function judgedAgain(caption: Caption) {
+    captions.value = merged(captions.value, [caption], [])
+  }
+
   /** An edit that the event stream told of. */
   async function happened(made: EditView) {
     if (made.track_id !== id.value || !loaded.value || made.actor === actor || made.revision <= revision) return
@@ -188,8 +199,8 @@ export const useTrack = defineStore('track', () => {
   }
 
   return {
-    actor, id, captions, byId, errors, scriptHead, canUndo, canRedo, loaded, saving, refusal,
-    open, reload, edit, split, step, captionsFromWords, settled, happened, between,
+    actor, id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, refusal,
+    open, reload, edit, split, step, captionsFromWords, accept, judgedAgain, settled, happened, between,
   }
 })
 

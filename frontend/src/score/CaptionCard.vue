@@ -2,8 +2,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { type Caption, textOf } from '@/project/captions'
-import { useProject } from '@/project/projectStore'
+import { type Caption, openFindings, textOf } from '@/project/captions'
 import { newId, useTrack } from '@/project/trackStore'
 import type { Box } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
@@ -24,14 +23,13 @@ const NEW_STEP_MS = 2000
 
 const { t } = useI18n()
 const track = useTrack()
-const project = useProject()
 const selection = useSelection()
 
 const text = computed(() => textOf(props.caption))
 const chosen = computed(() => selection.ids.has(props.caption.id))
 const current = computed(() => selection.currentId === props.caption.id)
 const writing = computed(() => selection.writingId === props.caption.id)
-const error = computed(() => props.caption.findings.length > 0)
+const error = computed(() => openFindings(props.caption).some((finding) => finding.weight === 'error'))
 const initials = computed(() =>
   (props.caption.speaker ?? '')
     .split(/\s+/)
@@ -42,7 +40,7 @@ const initials = computed(() =>
 )
 /** How much of the card its text takes to read, as a part of its length. */
 const reading = computed(() => {
-  const limit = project.project?.spec.reading_speed ?? 17
+  const limit = track.spec?.reading_speed ?? 17
   return props.caption.measures.reading_speed / limit
 })
 const readingKind = computed(() => (reading.value > 1 ? 'over' : reading.value > 0.92 ? 'near' : ''))

@@ -6,6 +6,7 @@ import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
+import { openFindings } from '@/project/captions'
 import { useTrack } from '@/project/trackStore'
 import { pageColours } from '@/score/drawing'
 import type { Geometry } from '@/score/geometry'
@@ -50,7 +51,7 @@ watchEffect(
     context.globalAlpha = 1
     context.fillStyle = colours.heather
     for (const caption of track.captions) {
-      if (caption.findings.length) context.fillRect(13, place(caption.in_ms), 4, 2.5)
+      if (openFindings(caption).length) context.fillRect(13, place(caption.in_ms), 4, 2.5)
     }
   },
   { flush: 'post' },

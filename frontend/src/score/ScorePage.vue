@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
+import { openFindings } from '@/project/captions'
 import { useTrack } from '@/project/trackStore'
 import CaptionCard from '@/score/CaptionCard.vue'
 import { drawSound, pageColours } from '@/score/drawing'
@@ -13,7 +14,7 @@ import { EvenRows, EvenTime, type Geometry, lanes, ROWS_UNDER, SCALES, stacked }
 import { usePeaks } from '@/score/peaks'
 import { useSelection } from '@/score/selectionStore'
 import { useCardDrag } from '@/score/useCardDrag'
-import { findingText, findingTitle } from '@/shared/findings'
+import { findingText, findingTitle, limitText } from '@/shared/findings'
 import { seconds, shortClock, snap } from '@/shared/time'
 
 const { t } = useI18n()
@@ -71,7 +72,7 @@ const gaps = computed(() => {
 })
 const notes = computed(() => {
   const wanted = cards.value.flatMap(({ caption, box }) =>
-    caption.findings.map((finding) => ({ finding, top: box.top + (rows.value ? 8 : 4) })),
+    openFindings(caption).map((finding) => ({ finding, top: box.top + (rows.value ? 8 : 4) })),
   )
   const shown = rows.value ? wanted.filter((note, i) => wanted[i - 1]?.top !== note.top) : wanted
   const tops = stacked(shown.map((note) => ({ top: note.top, height: rows.value ? 20 : NOTE_HEIGHT })))
@@ -244,13 +245,14 @@ defineExpose({ zoom, scale })
             class="note"
             :style="{ top: `${note.top}px` }"
             :title="findingText(t, note.finding)"
+            :class="note.finding.weight"
             data-finding
             @click="selection.only(note.finding.caption)"
           >
             <svg viewBox="0 0 12 12" aria-hidden="true"><path d="M6 0l6 6-6 6-6-6z" /></svg>
             <span v-if="notesWide">
               <b>{{ findingTitle(t, note.finding) }}</b>
-              <small v-if="!rows">{{ t(`finding.limit.${note.finding.rule}`, { limit: note.finding.limit }) }}</small>
+              <small v-if="!rows">{{ limitText(t, note.finding) }}</small>
             </span>
           </p>
         </aside>
@@ -262,6 +264,7 @@ defineExpose({ zoom, scale })
         <h2>{{ t('score.none.title') }}</h2>
         <p>{{ project.words.length ? t('score.none.words') : t('score.none.body') }}</p>
         <v-btn color="primary" :to="{ name: 'transcribe' }">{{ t('score.none.transcribe') }}</v-btn>
+        <v-btn :to="{ name: 'bring-in' }">{{ t('top.bringIn') }}</v-btn>
         <p class="soft">{{ t('score.none.byHand') }} <kbd>N</kbd></p>
       </div>
       <p v-if="project.project && !project.project.film.has_sound" class="silent soft">{{ t('score.noSound') }}</p>

@@ -12,6 +12,8 @@ export interface Colours {
   tide: string
   wash: string
   heather: string
+  straw: string
+  ink: string
 }
 
 /** The page's colours, as a canvas needs them, read once for each light. */
@@ -19,7 +21,10 @@ export const pageColours = computed<Colours>(() => {
   void light.value
   const style = getComputedStyle(document.documentElement)
   const read = (name: string) => style.getPropertyValue(name).trim()
-  return { line: read('--line'), soft: read('--soft'), tide: read('--tide'), wash: read('--tide-wash'), heather: read('--heather') }
+  return {
+    line: read('--line'), soft: read('--soft'), tide: read('--tide'), wash: read('--tide-wash'),
+    heather: read('--heather'), straw: read('--straw-bright'), ink: read('--ink'),
+  }
 })
 
 export interface SoundView {

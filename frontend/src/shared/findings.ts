@@ -5,14 +5,20 @@ import type { Finding } from '@/api/client'
 
 type T = ComposerTranslation
 
-const DIGITS: Record<Finding['unit'], number> = { cps: 1, ms: 0, frames: 0, lines: 0, characters: 0 }
-
 /** `Too fast 19.4 cps`. */
 export function findingTitle(t: T, finding: Finding): string {
-  return t(`finding.title.${finding.rule}`, { measured: finding.measured.toFixed(DIGITS[finding.unit]) })
+  const digits = finding.unit === 'cps' ? 1 : 0
+  return t(`finding.title.${finding.rule}`, { measured: finding.measured.toFixed(digits) })
 }
 
-/** The title, and what the spec allows. */
+/** What the spec allows: `allowed 17 cps`; nothing for what must not be there at all. */
+export function limitText(t: T, finding: Finding): string {
+  return t(`finding.limit.${finding.rule}`, { limit: Number(finding.limit.toFixed(2)) })
+}
+
+/** The title, and what the spec allows; what is wrong in the text itself is told by the rule. */
 export function findingText(t: T, finding: Finding): string {
-  return `${findingTitle(t, finding)}, ${t(`finding.limit.${finding.rule}`, { limit: finding.limit })}`
+  if (finding.unit === 'places') return finding.message.charAt(0).toUpperCase() + finding.message.slice(1)
+  const limit = limitText(t, finding)
+  return limit ? `${findingTitle(t, finding)}, ${limit}` : findingTitle(t, finding)
 }

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { indexAt } from '@/project/captions'
+import { indexAt, openFindings } from '@/project/captions'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
 import { usePlayer } from '@/player/playerStore'
@@ -23,6 +23,8 @@ const caption = computed(() => {
   return shown && shown.out_ms > player.timeMs ? shown : undefined
 })
 
+const told = computed(() => (caption.value ? openFindings(caption.value) : []))
+
 interface Gauge {
   name: string
   value: string
@@ -37,44 +39,51 @@ interface Gauge {
 const NEAR = 0.92
 
 const gauges = computed<Gauge[]>(() => {
-  const spec = project.project?.spec
+  const spec = track.spec
   const now = caption.value
   if (!spec || !now) return []
   const m = now.measures
-  const broken = new Set(now.findings.map((finding) => finding.rule))
+  const broken = new Set(openFindings(now).map((finding) => finding.rule))
   const leastGap = startOfFrame(spec.least_gap_frames ?? 0, project.rate)
-  const against = (value: number, limit: number) => ({ filled: Math.min((value / limit) * 0.8, 1), ticks: [0.8] })
+  const least = Math.max(leastGap, spec.least_gap_ms ?? 0)
+  // Without a limit there is nothing to be full against: the usual one gives the length, and no tick.
+  const against = (value: number, limit: number | null | undefined, usual: number) => ({
+    filled: Math.min((value / (limit ?? usual)) * 0.8, 1),
+    ticks: limit ? [0.8] : [],
+    near: Boolean(limit && value > limit * NEAR),
+  })
+  const of = (value: number, limit: number | null | undefined) => (limit ? t('meter.of', { value, limit }) : String(value))
+  const longest = spec.greatest_duration_ms ?? 7000
   const gap = (ms: number | null) => ({
     value: ms === null ? '–' : seconds(ms),
     filled: ms === null ? 0 : Math.min(Math.max(ms, 0) / 2000, 1),
-    ticks: leastGap ? [leastGap / 2000] : [],
+    ticks: least ? [least / 2000] : [],
   })
   return [
     {
       name: t('meter.longestLine'),
-      value: t('meter.of', { value: m.longest_line, limit: spec.characters_per_line }),
-      ...against(m.longest_line, spec.characters_per_line),
+      value: of(m.longest_line, spec.characters_per_line),
+      ...against(m.longest_line, spec.characters_per_line, 42),
       over: broken.has('line-length'),
-      near: m.longest_line > spec.characters_per_line * NEAR,
     },
     {
       name: t('meter.lines'),
-      value: t('meter.of', { value: m.lines, limit: spec.lines }),
-      ...against(m.lines, spec.lines),
+      value: of(m.lines, spec.lines),
+      ...against(m.lines, spec.lines, 2),
+      near: false,
       over: broken.has('lines'),
     },
     {
       name: t('meter.speed'),
       value: t('meter.cps', { value: m.reading_speed.toFixed(1) }),
-      ...against(m.reading_speed, spec.reading_speed),
+      ...against(m.reading_speed, spec.reading_speed, 17),
       over: broken.has('reading-speed'),
-      near: m.reading_speed > spec.reading_speed * NEAR,
     },
     {
       name: t('meter.duration'),
       value: seconds(m.duration_ms),
-      filled: Math.min((m.duration_ms / spec.greatest_duration_ms) * 0.8, 1),
-      ticks: [(spec.least_duration_ms / spec.greatest_duration_ms) * 0.8, 0.8],
+      filled: Math.min((m.duration_ms / longest) * 0.8, 1),
+      ticks: [spec.least_duration_ms, spec.greatest_duration_ms].flatMap((limit) => (limit ? [(limit / longest) * 0.8] : [])),
       over: broken.has('least-duration') || broken.has('greatest-duration'),
     },
     { name: t('meter.gapBefore'), ...gap(m.gap_before_ms), over: broken.has('gap') || broken.has('overlap') },
@@ -99,10 +108,10 @@ const gauges = computed<Gauge[]>(() => {
         </span>
         <span class="value time">{{ gauge.value }}</span>
       </div>
-      <ul v-if="caption.findings.length" class="told">
-        <li v-for="finding in caption.findings" :key="finding.rule">{{ findingText(t, finding) }}</li>
+      <ul v-if="told.length" class="told">
+        <li v-for="(finding, index) in told" :key="index" :class="finding.weight">{{ findingText(t, finding) }}</li>
       </ul>
-      <p v-else class="fine">{{ t('meter.fine', { spec: project.project?.spec.name }) }}</p>
+      <p v-else class="fine">{{ t('meter.fine', { spec: track.spec?.name }) }}</p>
     </template>
     <p v-else class="soft">{{ t('meter.none') }}</p>
   </section>
@@ -161,6 +170,9 @@ const gauges = computed<Gauge[]>(() => {
   border: 1px solid currentColor;
   border-radius: 6px;
   font-size: 13px;
+}
+.told .advice {
+  color: var(--straw);
 }
 .fine {
   margin: 6px 0 0;

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { useProject } from '@/project/projectStore'
+import { openFindings } from '@/project/captions'
 import { useTrack } from '@/project/trackStore'
 import { type Stage, STAGES } from '@/router'
 
@@ -21,7 +22,7 @@ const track = useTrack()
 const parts = computed<Record<Stage, number>>(() => {
   const captions = track.captions
   const hearing = project.latest('recognise')
-  const clean = captions.filter((caption) => !caption.findings.length).length
+  const clean = captions.filter((caption) => !openFindings(caption).length).length
   const reached = captions.at(-1)?.out_ms ?? 0
   return {
     transcribe: hearing?.state === 'running' ? hearing.progress : project.words.length || captions.length ? 1 : 0,

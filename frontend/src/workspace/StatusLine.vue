@@ -23,7 +23,9 @@ useEventListener(document, 'focusout', () => (typing.value = false))
 const KEYS: Record<string, [string, string][]> = {
   text: [['Ctrl Space', 'play'], ['Alt I', 'in'], ['Alt O', 'out'], ['Alt S', 'split'], ['Alt ↓', 'next'], ['Esc', 'leave']],
   time: [['Space', 'play'], ['I', 'in'], ['O', 'out'], [', .', 'frame'], ['Enter', 'write'], ['N', 'new'], ['?', 'all']],
-  check: [['↓ ↑', 'findings'], ['Space', 'play'], ['Enter', 'goThere'], ['?', 'all']],
+  check: [['↓ ↑', 'findings'], ['H', 'hear'], ['X', 'choose'], ['Enter', 'mend'], ['W', 'waive'], ['G', 'goThere'], ['?', 'all']],
+  spec: [['Space', 'play'], ['?', 'all']],
+  'bring-in': [['Space', 'play'], ['?', 'all']],
   transcribe: [['Space', 'play'], ['J L', 'speed'], [', .', 'frame'], ['?', 'all']],
   deliver: [['Space', 'play'], ['?', 'all']],
 }
@@ -36,7 +38,7 @@ const rate = computed(() => Number((project.rate.numerator / project.rate.denomi
     <span class="own" data-owner>{{ t(`keys.owner.${place}`) }}</span>
     <span v-for="[key, what] in KEYS[place] ?? []" :key="key"><kbd>{{ key }}</kbd> {{ t(`keys.short.${what}`) }}</span>
     <span class="figures time">
-      {{ t('status.captions', track.captions.length) }} · {{ t('status.findings', track.errors) }} · {{ rate }} fps ·
+      {{ t('status.captions', track.captions.length) }} · {{ t('status.findings', track.findings) }} · {{ rate }} fps ·
       {{ t('status.frame', { frame: player.frameNumber }) }}
     </span>
   </footer>

@@ -3,7 +3,7 @@ import { mdiRedo, mdiUndo, mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import type { JobView } from '@/api/client'
+import type { JobView, Spec } from '@/api/client'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
 import JobLine from '@/shared/JobLine.vue'
@@ -16,6 +16,22 @@ const project = useProject()
 const track = useTrack()
 
 const leading = computed<JobView | undefined>(() => project.busy.find((job) => job.state === 'running') ?? project.busy[0])
+function limits(spec: Spec): string {
+  return [
+    spec.characters_per_line && t('top.line', { value: spec.characters_per_line }),
+    spec.lines && t('top.lines', spec.lines),
+    spec.reading_speed && t('top.speed', { value: spec.reading_speed }),
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
+function judgeBy(spec: Spec) {
+  void (project.trackInfo?.spec_id ? project.changeTrack({ spec_id: spec.id }) : project.change({ spec_id: spec.id }))
+}
+/** A spec for this track alone, or again that of the project. */
+function ownSpec() {
+  void project.changeTrack({ spec_id: project.trackInfo?.spec_id ? null : track.spec!.id })
+}
 function switchLight() {
   lightChoice.value = light.value === 'night' ? 'day' : 'night'
 }
@@ -24,19 +40,37 @@ function switchLight() {
 <template>
   <header class="top">
     <b class="title" :title="project.project?.title">{{ project.project?.title }}</b>
-    <v-menu :close-on-content-click="true">
+    <v-menu>
       <template #activator="{ props: menu }">
-        <v-btn v-bind="menu" size="small" class="spec" data-spec>{{ t('top.spec', { spec: project.project?.spec.name }) }}</v-btn>
+        <v-btn v-bind="menu" size="small" class="spec" data-track>{{ t('top.track', { language: project.trackInfo?.language }) }}</v-btn>
+      </template>
+      <v-list density="compact" :aria-label="t('top.tracks')">
+        <v-list-item
+          v-for="info in project.project?.tracks"
+          :key="info.id"
+          :active="info.id === track.id"
+          :title="info.name || info.language"
+          :subtitle="info.name ? info.language : undefined"
+          @click="project.openTrack(info.id)"
+        />
+        <v-list-item :title="t('top.bringIn')" :to="{ name: 'bring-in' }" />
+      </v-list>
+    </v-menu>
+    <v-menu>
+      <template #activator="{ props: menu }">
+        <v-btn v-bind="menu" size="small" class="spec" data-spec>{{ t('top.spec', { spec: track.spec?.name }) }}</v-btn>
       </template>
       <v-list density="compact" :aria-label="t('top.specs')">
         <v-list-item
           v-for="spec in project.specs"
           :key="spec.id"
-          :active="spec.id === project.project?.spec.id"
+          :active="spec.id === track.spec?.id"
           :title="spec.name"
-          :subtitle="t('top.limits', { line: spec.characters_per_line, lines: spec.lines, speed: spec.reading_speed })"
-          @click="project.change({ spec_id: spec.id })"
+          :subtitle="limits(spec)"
+          @click="judgeBy(spec)"
         />
+        <v-list-item v-if="(project.project?.tracks.length ?? 0) > 1" :active="Boolean(project.trackInfo?.spec_id)" :title="t('top.ownSpec')" @click="ownSpec" />
+        <v-list-item :title="t('check.editSpec')" :to="{ name: 'spec' }" data-edit-limits />
       </v-list>
     </v-menu>
     <CommandSearch />

@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 
 import FilmView from '@/player/FilmView.vue'
 import TransportBar from '@/player/TransportBar.vue'
+import { useBringIn } from '@/bringing/bringInStore'
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
@@ -28,6 +29,7 @@ const project = useProject()
 const track = useTrack()
 const player = usePlayer()
 const selection = useSelection()
+const bringIn = useBringIn()
 const keySheet = ref(false)
 
 watch(
@@ -47,6 +49,7 @@ onBeforeUnmount(() => {
 useTransportCommands()
 useCaptionCommands()
 useCommands([
+  { id: 'bring-in', keys: ['Ctrl+O'], textKeys: ['Ctrl+O'], run: () => void router.push({ name: 'bring-in' }) },
   { id: 'keys', keys: ['?'], run: () => (keySheet.value = !keySheet.value) },
   ...STAGES.map((stage, index) => ({
     id: `stage-${stage}`,
@@ -56,6 +59,14 @@ useCommands([
   })),
 ])
 
+useEventListener(window, 'dragover', (event) => event.preventDefault())
+useEventListener(window, 'drop', (event) => {
+  event.preventDefault()
+  const file = event.dataTransfer?.files[0]
+  if (!file || !project.project) return
+  void bringIn.look(file)
+  void router.push({ name: 'bring-in' })
+})
 useEventListener(window, 'keydown', dispatch)
 // Closing the tab while an edit is on its way would lose it.
 useEventListener(window, 'beforeunload', (event) => {

@@ -62,12 +62,12 @@ export function useCaptionCommands() {
   function insert() {
     const { rate } = project
     const in_ms = snap(player.timeMs, rate)
-    const gap = startOfFrame(project.project?.spec.least_gap_frames ?? 0, rate)
+    const gap = startOfFrame(track.spec?.least_gap_frames ?? 0, rate)
     const next = track.captions[indexAt(track.captions, in_ms) + 1]
     const wanted = Math.min(in_ms + NEW_CAPTION_MS, next ? next.in_ms - gap : Infinity)
     const out_ms = Math.max(snap(wanted, rate), moveFrames(in_ms, 1, rate))
     const id = newId()
-    track.edit({ kind: 'insert-captions', captions: [{ id, in_ms, out_ms, spans: [] }] }, newId())
+    track.edit({ kind: 'insert-captions', captions: [{ id, in_ms, out_ms, spans: [], extras: [] }] }, newId())
     selection.write(id)
   }
 

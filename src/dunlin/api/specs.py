@@ -22,6 +22,12 @@ def list_specs(here: Here) -> list[Spec]:
     return list(here.projects.specs().values())
 
 
+@router.get("/specs/shipped")
+def list_shipped_specs() -> list[str]:
+    """Ids of the specs that ship, and stay as they are."""
+    return list(shipped_specs())
+
+
 @router.get("/rules")
 def list_rules() -> list[RuleView]:
     """What a spec can ask for."""

@@ -233,6 +233,15 @@ class Projects:
             connection.execute(
                 statement.on_conflict_do_update(set_={"document": statement.excluded.document})
             )
+            by_project = select(ProjectRow.id).where(ProjectRow.spec_id == spec.id)
+            connection.execute(
+                update(TrackRow)
+                .where(
+                    (TrackRow.spec_id == spec.id)
+                    | (TrackRow.spec_id.is_(None) & TrackRow.project_id.in_(by_project))
+                )
+                .values(judged=time.time_ns() // 1000)
+            )
         return spec
 
     def remove_spec(self, spec_id: str) -> bool:

@@ -1,31 +1,39 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 
 import type { Finding } from '@/api/client'
 import { usePlayer } from '@/player/playerStore'
 import { textOf } from '@/project/captions'
-import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
 import { useSelection } from '@/score/selectionStore'
 import { useCommands } from '@/shared/commands'
-import { findingText } from '@/shared/findings'
-import { shortClock } from '@/shared/time'
+import { limitText } from '@/shared/findings'
+import DistributionChart from '@/specs/DistributionChart.vue'
+import { useJudgement } from '@/specs/judgement'
+import { measuredLimit } from '@/specs/limits'
+import FindingCard from '@/stages/check/FindingCard.vue'
+import FindingStrip from '@/stages/check/FindingStrip.vue'
+import { type Rule, useMends } from '@/stages/check/mendStore'
 
 const { t } = useI18n()
 const router = useRouter()
-const project = useProject()
 const track = useTrack()
 const player = usePlayer()
 const selection = useSelection()
+const mends = useMends()
 
-const RULES = ['overlap', 'gap', 'line-length', 'lines', 'reading-speed', 'least-duration', 'greatest-duration']
 /** More places than anybody reads at once; the rest come when these are mended. */
 const MOST_SHOWN = 300
 
-const rule = ref<string | null>(null)
 const at = ref(0)
+const waiving = ref(false)
+const said = ref('')
+const show = ref<'all' | 'error' | 'advice' | 'waived'>('all')
+const order = ref<'time' | 'worst'>('time')
+const tried = shallowRef<number | null>(null)
+const beside = ref(false)
 
 interface Place {
   finding: Finding
@@ -38,114 +46,230 @@ const all = computed<Place[]>(() =>
     caption.findings.map((finding) => ({ finding, number: index + 1, text: textOf(caption) })),
   ),
 )
-const groups = computed(() =>
-  RULES.map((name) => ({ name, count: all.value.filter((place) => place.finding.rule === name).length })),
+const open = computed(() => all.value.filter((place) => !place.finding.waived))
+const waived = computed(() => all.value.filter((place) => place.finding.waived))
+const groups = computed(() => {
+  const counts = new Map<Rule, { name: Rule; count: number; error: boolean; limit: string }>()
+  for (const { finding } of open.value) {
+    const group = counts.get(finding.rule)
+    if (group) group.count++
+    else counts.set(finding.rule, { name: finding.rule, count: 1, error: finding.weight === 'error', limit: limitText(t, finding) })
+  }
+  return [...counts.values()].sort((a, b) => Number(b.error) - Number(a.error) || b.count - a.count)
+})
+const badness = ({ finding }: Place) => Math.abs(finding.measured - finding.limit) / Math.max(Math.abs(finding.limit), 1)
+const places = computed(() => {
+  const from = show.value === 'waived' ? waived.value : open.value
+  const found = from.filter(
+    ({ finding }) =>
+      (!mends.rule || finding.rule === mends.rule) && (show.value === 'all' || show.value === 'waived' || finding.weight === show.value),
+  )
+  return order.value === 'worst' ? [...found].sort((a, b) => badness(b) - badness(a)) : found
+})
+const current = computed(() => places.value[at.value])
+const errors = computed(() => open.value.filter((place) => place.finding.weight === 'error').length)
+
+const limit = computed(() => measuredLimit(mends.rule))
+const specLimit = computed(() => {
+  const value = limit.value && track.spec?.[limit.value.name]
+  return typeof value === 'number' ? value : null
+})
+const shownLimit = computed(() => tried.value ?? specLimit.value)
+const trial = computed(() =>
+  track.spec && limit.value && tried.value !== null ? { ...track.spec, [limit.value.name]: tried.value } : track.spec,
 )
-const places = computed(() => (rule.value ? all.value.filter((place) => place.finding.rule === rule.value) : all.value))
+const { judgement, distribution } = useJudgement(() => trial.value)
 
+watch(() => mends.rule, () => (tried.value = null))
 watch(places, (now) => (at.value = Math.min(at.value, Math.max(now.length - 1, 0))))
+onMounted(() => (beside.value = true))
 
-function show(index: number) {
+function look(index: number) {
   const place = places.value[index]
   if (!place) return
   at.value = index
+  waiving.value = false
   selection.only(place.finding.caption)
   player.place(place.finding.in_ms)
   void nextTick(() => document.querySelector('.place.on')?.scrollIntoView({ block: 'nearest' }))
 }
-
+function lookAt(ms: number) {
+  let nearest = 0
+  places.value.forEach(({ finding }, index) => {
+    if (Math.abs(finding.in_ms - ms) < Math.abs(places.value[nearest]!.finding.in_ms - ms)) nearest = index
+  })
+  look(nearest)
+}
 function goThere() {
-  show(at.value)
+  look(at.value)
   void router.push({ name: 'time' })
 }
-
-function choose(name: string | null) {
-  rule.value = name
+function choose(name: Rule | null, which: typeof show.value = 'all') {
+  mends.rule = name
+  show.value = which
   at.value = 0
+  waiving.value = false
+}
+async function mend(these: readonly { rule: Rule; caption: string }[]) {
+  const count = await mends.mend(these)
+  said.value = count ? t('check.mended', count) : t('check.nothingMended')
+}
+function mendCurrent() {
+  const finding = current.value?.finding
+  if (finding && mends.of(finding)?.reason === null) void mend([finding])
+}
+async function waive(reason: string) {
+  const finding = current.value?.finding
+  if (!finding || !reason.trim()) return
+  waiving.value = false
+  await mends.waive(finding, reason)
+}
+function waiveOrTakeBack() {
+  const finding = current.value?.finding
+  if (finding?.waived) void mends.takeBack(finding)
+  else waiving.value = true
+}
+function hear() {
+  const finding = current.value?.finding
+  const caption = finding && track.byId.get(finding.caption)
+  if (caption) player.hear(caption.in_ms, caption.out_ms)
 }
 
+const any = () => places.value.length > 0
 useCommands([
-  { id: 'finding-next', keys: ['ArrowDown'], run: () => show(at.value + 1), enabled: () => places.value.length > 0 },
-  { id: 'finding-before', keys: ['ArrowUp'], run: () => show(Math.max(at.value - 1, 0)), enabled: () => places.value.length > 0 },
-  { id: 'finding-go', keys: ['Enter'], run: goThere, enabled: () => places.value.length > 0 },
+  { id: 'finding-next', keys: ['ArrowDown'], run: () => look(at.value + 1), enabled: any },
+  { id: 'finding-before', keys: ['ArrowUp'], run: () => look(Math.max(at.value - 1, 0)), enabled: any },
+  { id: 'finding-go', keys: ['G'], run: goThere, enabled: any },
+  { id: 'finding-hear', keys: ['H'], run: hear, enabled: any },
+  { id: 'finding-mend', keys: ['Enter'], run: mendCurrent, enabled: any },
+  { id: 'finding-mend-all', keys: ['Shift+Enter'], run: () => void mend(mends.chosen), enabled: () => mends.chosen.length > 0 },
+  { id: 'finding-choose', keys: ['X'], run: () => mends.choose(current.value!.finding, !mends.isChosen(current.value!.finding)), enabled: any },
+  { id: 'finding-waive', keys: ['W'], run: waiveOrTakeBack, enabled: any },
+  { id: 'edit-spec', keys: [], run: () => void router.push({ name: 'spec' }) },
 ])
 </script>
 
 <template>
   <div class="check">
     <nav class="rules" :aria-label="t('check.rules')">
-      <p class="section-title">{{ t('check.count', all.length) }}</p>
-      <button class="rule" :class="{ on: rule === null }" @click="choose(null)">
-        <span>{{ t('check.all') }}</span><b>{{ all.length }}</b>
+      <p class="section-title">{{ t('check.count', open.length) }} · {{ t('check.errors', errors) }}</p>
+      <button class="rule whole" :class="{ on: mends.rule === null && show !== 'waived' }" @click="choose(null)">
+        <span>{{ t('check.all') }}</span><b>{{ open.length }}</b>
       </button>
       <button
         v-for="group in groups"
         :key="group.name"
         class="rule"
-        :class="{ on: rule === group.name, none: !group.count }"
+        :class="{ on: mends.rule === group.name && show !== 'waived', advice: !group.error }"
         :data-rule="group.name"
         @click="choose(group.name)"
       >
         <svg viewBox="0 0 12 12" aria-hidden="true">
-          <path v-if="group.count" d="M6 0l6 6-6 6-6-6z" />
-          <path v-else class="tick" d="M1 6l3.500 4L11 2" />
+          <path v-if="group.error" d="M6 0l6 6-6 6-6-6z" />
+          <circle v-else cx="6" cy="6" r="4.300" />
         </svg>
-        <span>{{ t(`check.rule.${group.name}`) }}</span><b>{{ group.count || '' }}</b>
+        <span>{{ t(`check.rule.${group.name}`) }}<small>{{ group.limit }}</small></span><b>{{ group.count }}</b>
       </button>
+      <template v-if="waived.length">
+        <p class="section-title">{{ t('check.waivedTitle') }}</p>
+        <button class="rule whole" :class="{ on: show === 'waived' }" data-waived @click="choose(null, 'waived')">
+          <span>{{ t('check.waivedAll') }}</span><b>{{ waived.length }}</b>
+        </button>
+      </template>
     </nav>
     <section class="found" :aria-label="t('check.places')">
-      <h1>{{ rule ? t(`check.rule.${rule}`) : t('check.all') }}</h1>
-      <p class="soft">{{ t('check.by', { spec: project.project?.spec.name }) }}</p>
-      <div class="film-strip" aria-hidden="true">
-        <i
-          v-for="caption in track.captions.length <= 600 ? track.captions : []"
-          :key="caption.id"
-          :style="{
-            left: `${(caption.in_ms / project.durationMs) * 100}%`,
-            width: `${((caption.out_ms - caption.in_ms) / project.durationMs) * 100}%`,
-          }"
-        />
-        <b
-          v-for="(place, index) in places.slice(0, MOST_SHOWN)"
-          :key="index"
-          :class="{ on: index === at }"
-          :style="{ left: `${(place.finding.in_ms / project.durationMs) * 100}%` }"
-        />
-      </div>
-      <p v-if="track.loaded && !all.length" class="clean">
-        {{ track.captions.length ? t('check.clean', { spec: project.project?.spec.name }) : t('check.nothing') }}
+      <header>
+        <h1>{{ show === 'waived' ? t('check.waivedAll') : mends.rule ? t(`check.rule.${mends.rule}`) : t('check.all') }}</h1>
+        <span class="sift">
+          <select v-model="show" :aria-label="t('check.filter')">
+            <option v-for="value in ['all', 'error', 'advice', 'waived']" :key="value" :value="value">{{ t(`check.show.${value}`) }}</option>
+          </select>
+          <select v-model="order" :aria-label="t('check.sort')">
+            <option v-for="value in ['time', 'worst']" :key="value" :value="value">{{ t(`check.order.${value}`) }}</option>
+          </select>
+        </span>
+      </header>
+      <p class="soft">{{ t('check.by', { spec: track.spec?.name }) }}</p>
+      <FindingStrip :findings="places.map((place) => place.finding)" :current="current?.finding" @show="lookAt" />
+      <p v-if="track.loaded && !open.length && show !== 'waived'" class="clean">
+        {{ track.captions.length ? t('check.clean', { spec: track.spec?.name }) : t('check.nothing') }}
       </p>
       <ol class="places">
-        <li
+        <FindingCard
           v-for="(place, index) in places.slice(0, MOST_SHOWN)"
-          :key="place.finding.rule + place.finding.caption"
-          class="place"
-          :class="{ on: index === at && selection.currentId === place.finding.caption }"
-          :aria-current="index === at ? 'true' : undefined"
-          data-place
-          @click="show(index)"
-          @dblclick="goThere"
-        >
-          <span class="when time">{{ shortClock(place.finding.in_ms) }}</span>
-          <span class="what">
-            <span class="said">{{ place.text }}</span>
-            <span class="told">{{ findingText(t, place.finding) }}</span>
-          </span>
-          <v-btn size="small" @click.stop="((at = index), goThere())">{{ t('check.go') }}</v-btn>
-        </li>
+          :key="place.finding.rule + place.finding.caption + index"
+          :finding="place.finding"
+          :number="place.number"
+          :text="place.text"
+          :current="index === at && selection.currentId === place.finding.caption"
+          :waiving="waiving && index === at"
+          @show="look(index)"
+          @go="((at = index), goThere())"
+          @waive="waive"
+          @leave="waiving = false"
+        />
       </ol>
       <p v-if="places.length > MOST_SHOWN" class="soft">{{ t('check.more', places.length - MOST_SHOWN) }}</p>
     </section>
+    <footer v-if="places.length" class="acts">
+      <v-btn v-if="show !== 'waived'" color="primary" variant="flat" :disabled="!mends.chosen.length" data-mend-all @click="mend(mends.chosen)">
+        {{ t('check.mendAll', mends.chosen.length) }}
+      </v-btn>
+      <v-btn
+        v-if="show !== 'waived'" color="primary" data-mend
+        :disabled="!current || mends.of(current.finding)?.reason !== null" @click="mendCurrent"
+      >
+        {{ t('check.mend') }}
+      </v-btn>
+      <v-btn :disabled="!current" data-waive @click="waiveOrTakeBack">
+        {{ current?.finding.waived ? t('check.takeBack') : t('check.waive') }}
+      </v-btn>
+      <v-btn :disabled="!current" @click="goThere">{{ t('check.go') }}</v-btn>
+      <span class="soft" role="status">{{ said || t('check.oneStep') }}</span>
+    </footer>
+    <Teleport v-if="beside" to="#beside">
+      <section v-if="limit && shownLimit !== null && distribution(limit.measure)" class="side">
+        <p class="section-title">
+          <span>{{ t('check.spread', { rule: t(`check.rule.${mends.rule}`) }) }}</span>
+          <span class="time">{{ t('check.limit', { limit: shownLimit }) }}</span>
+        </p>
+        <DistributionChart
+          large
+          :distribution="distribution(limit.measure)!"
+          :limit="shownLimit"
+          :breaks="limit.breaks ?? 'above'"
+          :step="limit.step ?? 1"
+          :label="t(`spec.limit.${limit.name}`)"
+          @limit="tried = $event"
+        />
+        <p class="soft">
+          <template v-if="tried !== null && tried !== specLimit">
+            {{ t('check.tried', { count: judgement?.broken[mends.rule!] ?? 0, limit: tried }) }}
+            <button class="link" @click="tried = null">{{ t('check.asSpec') }}</button>
+          </template>
+          <template v-else>{{ t('check.dragLimit') }}</template>
+        </p>
+      </section>
+      <section class="side row">
+        <span><b class="section-title">{{ t('top.spec', { spec: track.spec?.name }) }}</b></span>
+        <router-link :to="{ name: 'spec' }" data-edit-spec>{{ t('check.editSpec') }}</router-link>
+      </section>
+      <section class="side row">
+        <b class="section-title">{{ t('check.report') }}</b>
+        <a :href="`/api/tracks/${track.id}/report`" target="_blank" data-report>{{ t('check.openReport') }}</a>
+      </section>
+    </Teleport>
   </div>
 </template>
 
 <style scoped>
 .check {
   display: grid;
-  grid-template-columns: 206px minmax(0, 1fr);
+  grid-template: minmax(0, 1fr) auto / 206px minmax(0, 1fr);
   height: 100%;
 }
 .rules {
+  grid-row: 1 / 3;
   padding: 12px 0;
   border-right: 1px solid var(--line);
   overflow-y: auto;
@@ -153,13 +277,16 @@ useCommands([
 .rules .section-title {
   padding: 0 16px 8px;
 }
+.rule + .section-title {
+  padding-top: 16px;
+}
 .rule {
   display: grid;
   grid-template-columns: 14px 1fr auto;
   align-items: center;
   gap: 10px;
   width: 100%;
-  padding: 9px 16px;
+  padding: 7px 16px 7px 13px;
   text-align: left;
   font: inherit;
   color: var(--ink);
@@ -167,15 +294,16 @@ useCommands([
   border: 0;
   border-left: 3px solid transparent;
 }
-.rule:first-of-type {
+.rule.whole {
   grid-template-columns: 1fr auto;
-  padding-left: 13px;
 }
 .rule.on {
   background: var(--paper);
   border-left-color: var(--russet);
 }
-.rule.none {
+.rule small {
+  display: block;
+  font-size: 12px;
   color: var(--soft);
 }
 .rule svg {
@@ -183,14 +311,32 @@ useCommands([
   height: 12px;
   fill: var(--heather);
 }
-.rule .tick {
+.rule.advice svg {
   fill: none;
-  stroke: var(--reed);
-  stroke-width: 1.8;
+  stroke: var(--straw-bright);
+  stroke-width: 2;
 }
 .found {
   overflow-y: auto;
-  padding: 14px 18px 40px;
+  padding: 14px 18px 20px;
+}
+.found header {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+.sift {
+  display: flex;
+  gap: 6px;
+  margin-left: auto;
+}
+select {
+  font: 13px var(--text-font);
+  color: var(--ink);
+  padding: 3px 6px;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 6px;
 }
 h1 {
   margin: 0;
@@ -199,72 +345,51 @@ h1 {
 .found > p {
   margin: 2px 0 10px;
 }
-.film-strip {
-  position: relative;
-  height: 34px;
-  margin-bottom: 12px;
-  overflow: hidden;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 6px;
-}
-.film-strip i {
-  position: absolute;
-  top: 12px;
-  height: 9px;
-  background: var(--tide-wash);
-  border-radius: 2px;
-}
-.film-strip b {
-  position: absolute;
-  top: 12px;
-  width: 9px;
-  height: 9px;
-  margin-left: -4px;
-  background: var(--heather);
-  transform: rotate(45deg);
-}
-.film-strip b.on {
-  transform: rotate(45deg) scale(1.5);
-}
 .clean {
   color: var(--reed);
   font-size: 15px;
 }
 .places {
+  display: grid;
+  gap: 8px;
   margin: 0;
   padding: 0;
   list-style: none;
 }
-.place {
-  display: grid;
-  grid-template-columns: 78px 1fr auto;
+.acts {
+  display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 12px;
-  padding: 9px 12px;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  cursor: default;
+  gap: 8px;
+  padding: 8px 18px;
+  border-top: 1px solid var(--line);
 }
-.place + .place {
-  margin-top: 6px;
-}
-.place.on {
-  border-color: var(--russet);
-  box-shadow: inset 3px 0 0 var(--russet);
-}
-.when {
-  font-size: 12px;
-  color: var(--soft);
-}
-.said {
-  display: block;
-  white-space: pre-line;
-  overflow-wrap: anywhere;
-}
-.told {
-  color: var(--heather);
+.acts span {
+  margin-left: auto;
   font-size: 13px;
+}
+.side {
+  padding: 12px 16px;
+  border-top: 1px solid var(--line);
+}
+.side p {
+  margin: 6px 0 0;
+  font-size: 13px;
+}
+.side p.section-title,
+.side.row {
+  display: flex;
+  justify-content: space-between;
+  margin: 0 0 8px;
+}
+.side.row {
+  margin: 0;
+}
+.link {
+  font: inherit;
+  color: var(--tide);
+  text-decoration: underline;
+  background: none;
+  border: 0;
 }
 </style>

@@ -16,6 +16,25 @@ const formats = shallowRef<FormatView[]>([])
 const crf = ref(20)
 const height = ref<number | null>(null)
 const problem = ref('')
+/** Where the client wants no overlap, the files have none. */
+const flatten = ref(!(track.spec?.overlap_allowed ?? false))
+
+function lost(format: FormatView): string {
+  const told = new Map<string, string[]>()
+  for (const loss of format.losses) {
+    const what = t(`deliver.loss.${loss.what}`, { count: loss.captions.length })
+    told.set(loss.done, [...(told.get(loss.done) ?? []), what])
+  }
+  return [...told].map(([done, what]) => `${t(`deliver.losses.${done}`)} ${what.join(', ')}`).join('; ')
+}
+/** Formats that keep more of what this one loses. */
+function keepers(format: FormatView): string[] {
+  const losing = new Set(format.losses.map((loss) => loss.what))
+  return formats.value
+    .filter((other) => other.name !== 'json' && losing.size && other.losses.every((loss) => !losing.has(loss.what)))
+    .slice(0, 3)
+    .map((other) => other.title)
+}
 
 const QUALITIES = [
   { value: 16, title: t('deliver.quality.best') },
@@ -60,31 +79,34 @@ async function burn() {
     <section>
       <h1>{{ t('deliver.title') }}</h1>
       <p v-if="!ready && track.loaded" class="soft">{{ t('deliver.nothing') }}</p>
-      <p v-else-if="track.errors" class="errors">
-        {{ t('deliver.errors', { count: track.errors, spec: project.project?.spec.name }, track.errors) }}
+      <p v-else-if="track.findings" class="errors">
+        {{ t('deliver.errors', { count: track.findings, spec: track.spec?.name }, track.findings) }}
         <router-link :to="{ name: 'check' }">{{ t('deliver.toCheck') }}</router-link>
       </p>
-      <p v-else class="clean">{{ t('deliver.clean', { spec: project.project?.spec.name }) }}</p>
+      <p v-else class="clean">{{ t('deliver.clean', { spec: track.spec?.name }) }}</p>
     </section>
 
     <section :aria-label="t('deliver.files')">
       <h2>{{ t('deliver.files') }}</h2>
+      <label class="flatten"><input v-model="flatten" type="checkbox"> {{ t('deliver.flatten') }}</label>
       <ul class="formats">
         <li v-for="format in formats" :key="format.name">
           <span class="name"><b>{{ format.title }}</b> <span class="time soft">{{ format.ending }}</span></span>
           <span class="loss" :class="{ none: !format.losses.length }">
             <template v-if="format.losses.length">
-              {{ format.losses.map((loss) => t(`deliver.loss.${loss.what}`, { count: loss.captions.length }, loss.captions.length)).join(' · ') }}
+              {{ lost(format) }}
+              <small v-if="keepers(format).length" class="soft">{{ t('deliver.instead', { formats: keepers(format).join(', ') }) }}</small>
             </template>
             <template v-else>{{ t('deliver.keepsAll') }}</template>
           </span>
           <v-btn
-            :href="ready ? `/api/tracks/${track.id}/file?format=${format.name}` : undefined"
+            :href="ready ? `/api/tracks/${track.id}/file?format=${format.name}${flatten ? '&flatten=true' : ''}` : undefined"
             :disabled="!ready"
+            size="small"
             download
             :data-format="format.name"
           >
-            {{ t('deliver.save', { format: format.title }) }}
+            {{ t('deliver.save', { ending: format.ending }) }}
           </v-btn>
         </li>
       </ul>
@@ -149,10 +171,10 @@ p {
 }
 .formats li {
   display: grid;
-  grid-template-columns: 150px 1fr auto;
+  grid-template-columns: 214px 1fr auto;
   align-items: center;
   gap: 14px;
-  padding: 9px 0;
+  padding: 6px 0;
   border-top: 1px solid var(--line);
 }
 .formats li:last-child {
@@ -161,6 +183,20 @@ p {
 .loss {
   font-size: 13px;
   color: var(--straw);
+}
+.flatten {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  margin-bottom: 10px;
+}
+.flatten input {
+  width: 16px;
+  height: 16px;
+  accent-color: var(--russet);
+}
+.loss small {
+  display: block;
 }
 .dials {
   display: grid;

@@ -152,6 +152,7 @@ function pressed(event: MouseEvent) {
         <p>{{ t('transcribe.none.body') }}</p>
         <p v-if="engines.length" class="soft">{{ t('transcribe.models', { models }) }}</p>
         <p v-else class="soft">{{ t('transcribe.noEngine') }}</p>
+        <v-btn :to="{ name: 'bring-in' }">{{ t('transcribe.bringIn') }}</v-btn>
       </template>
       <template v-else>
         <h2>{{ t('transcribe.silent.title') }}</h2>

@@ -9,7 +9,16 @@ from dunlin.core.specs.measures import Measures
 
 __all__ = ["Distribution", "counts_by_rule", "distributions"]
 
-_BINS = 40
+# Start, width and number of the bins. They are the same for every track, so that a bar stays where it
+# is while limits are tried out; what is counted in whole numbers stands in the middle of its bin.
+_BINS = {
+    "characters_per_line": (0.5, 1, 80),
+    "lines": (0.5, 1, 8),
+    "reading_speed": (0, 1, 40),
+    "words_per_minute": (0, 10, 40),
+    "duration_ms": (0, 250, 40),
+    "gap_ms": (0, 50, 40),
+}
 _VALUES: dict[str, Callable[[Measures], float | None]] = {
     "characters_per_line": lambda measures: measures.longest_line,
     "lines": lambda measures: measures.lines,
@@ -42,15 +51,11 @@ def distributions(track: Track, judge: Judge) -> list[Distribution]:
 
 
 def _spread(name: str, values: Iterable[float]) -> Distribution:
-    # The range is fixed, so that a bar stays where it is while limits are tried out.
-    top = {"characters_per_line": 80, "lines": 8, "reading_speed": 40, "words_per_minute": 400,
-           "duration_ms": 10_000, "gap_ms": 2_000}[name]  # fmt: skip
-    bins = min(_BINS, top)
-    step = top / bins
+    start, step, bins = _BINS[name]
     counts = [0] * bins
     for value in values:
-        counts[min(max(int(value / step), 0), bins - 1)] += 1
-    return Distribution(name, 0, step, tuple(counts))
+        counts[min(max(int((value - start) // step), 0), bins - 1)] += 1
+    return Distribution(name, start, step, tuple(counts))
 
 
 def counts_by_rule(track: Track, judge: Judge) -> dict[str, int]:

@@ -96,9 +96,9 @@ def _reason_against(
     after = _around(
         changed, [caption.id for caption in put], judge, beside=_neighbours(track, removed)
     )
-    if finding.caption in changed and any(
-        (f.rule, f.caption) == (finding.rule, finding.caption) for f in after
-    ):
+    # Where the caption went up in another, that one must not have the finding either.
+    about = {finding.caption} if finding.caption in changed else {caption.id for caption in put}
+    if any(f.rule == finding.rule and f.caption in about for f in after):
         return "what can be done is not enough"
     known = {(f.rule, f.caption): f for f in before if f.weight == "error"}
     for found in after:

@@ -92,7 +92,7 @@ class Spec(BaseModel):
     language: bool = False
     """Letters are those of the track's language."""
 
-    advice: tuple[RuleName, ...] = (
+    advice: Annotated[tuple[RuleName, ...], Field(strict=False)] = (
         "double-space", "space-before-mark", "line-balance", "line-shape", "last-word", "sentence",
         "gap-to-close", "shot-change", "numbers",
     )  # fmt: skip

@@ -1,0 +1,100 @@
+/** The limits of a spec as the editor shows them: in sections, each with its kind and its rule. */
+import type { Spec } from '@/api/client'
+
+export type LimitName = Exclude<keyof Spec, 'id' | 'name' | 'description' | 'advice' | 'by_language'>
+
+interface Common {
+  name: LimitName
+  /** The rule it belongs to, whose findings it makes. */
+  rule?: string
+}
+export interface NumberLimit extends Common {
+  kind: 'number'
+  /** What it is when it is switched on. */
+  usual: number
+  step?: number
+  unit: string
+  /** The measure whose values are drawn beside it. */
+  measure?: string
+  /** What breaks it: values above, or below. */
+  breaks?: 'above' | 'below'
+}
+export interface ChoiceLimit extends Common {
+  kind: 'choice'
+  choices: string[]
+}
+export interface SwitchLimit extends Common {
+  kind: 'switch'
+  /** Off is what is asked for: overlap that is not allowed. */
+  inverse?: boolean
+}
+export interface TextLimit extends Common {
+  kind: 'text'
+}
+export type Limit = NumberLimit | ChoiceLimit | SwitchLimit | TextLimit
+
+export const SECTIONS: { name: string; limits: Limit[] }[] = [
+  {
+    name: 'lines',
+    limits: [
+      { name: 'characters_per_line', kind: 'number', usual: 42, unit: 'characters', rule: 'line-length', measure: 'characters_per_line', breaks: 'above' },
+      { name: 'wide_characters_count_two', kind: 'switch' },
+      { name: 'lines', kind: 'number', usual: 2, unit: 'lines', rule: 'lines', measure: 'lines', breaks: 'above' },
+      { name: 'safe_area', kind: 'number', usual: 0.9, step: 0.01, unit: 'part', rule: 'safe-area' },
+      { name: 'line_balance', kind: 'number', usual: 50, unit: 'percent', rule: 'line-balance' },
+      { name: 'line_shape', kind: 'choice', choices: ['top-heavy', 'bottom-heavy'], rule: 'line-shape' },
+      { name: 'no_single_last_word', kind: 'switch', rule: 'last-word' },
+    ],
+  },
+  {
+    name: 'speed',
+    limits: [
+      { name: 'reading_speed', kind: 'number', usual: 17, step: 0.5, unit: 'cps', rule: 'reading-speed', measure: 'reading_speed', breaks: 'above' },
+      { name: 'spaces_count', kind: 'switch' },
+      { name: 'punctuation_counts', kind: 'switch' },
+      { name: 'words_per_minute', kind: 'number', usual: 180, step: 5, unit: 'wpm', rule: 'words-per-minute', measure: 'words_per_minute', breaks: 'above' },
+    ],
+  },
+  {
+    name: 'times',
+    limits: [
+      { name: 'least_duration_ms', kind: 'number', usual: 1000, step: 10, unit: 'ms', rule: 'least-duration', measure: 'duration_ms', breaks: 'below' },
+      { name: 'greatest_duration_ms', kind: 'number', usual: 7000, step: 100, unit: 'ms', rule: 'greatest-duration', measure: 'duration_ms', breaks: 'above' },
+      { name: 'least_gap_frames', kind: 'number', usual: 2, unit: 'frames', rule: 'gap' },
+      { name: 'least_gap_ms', kind: 'number', usual: 80, step: 10, unit: 'ms', rule: 'gap', measure: 'gap_ms', breaks: 'below' },
+      { name: 'close_gaps_below_ms', kind: 'number', usual: 500, step: 10, unit: 'ms', rule: 'gap-to-close', measure: 'gap_ms', breaks: 'below' },
+      { name: 'overlap_allowed', kind: 'switch', inverse: true, rule: 'overlap' },
+      { name: 'shot_change_frames', kind: 'number', usual: 7, unit: 'frames', rule: 'shot-change' },
+      { name: 'captions_per_sentence', kind: 'number', usual: 3, unit: 'captions', rule: 'sentence' },
+    ],
+  },
+  {
+    name: 'writing',
+    limits: [
+      { name: 'dash', kind: 'choice', choices: ['-', '- ', '–', '– ', '—', '— '], rule: 'dash' },
+      { name: 'ellipsis', kind: 'choice', choices: ['…', '...'], rule: 'ellipsis' },
+      { name: 'quotes', kind: 'choice', choices: ['straight', 'curly', 'guillemets', 'low-high'], rule: 'quotes' },
+      { name: 'sound_brackets', kind: 'choice', choices: ['square', 'round'], rule: 'sound-brackets' },
+      { name: 'sound_case', kind: 'choice', choices: ['upper', 'lower', 'sentence'], rule: 'sound-case' },
+      { name: 'speaker_labels', kind: 'choice', choices: ['none', 'upper', 'as-written'], rule: 'speaker-labels' },
+      { name: 'numbers_in_words_below', kind: 'number', usual: 11, unit: 'number', rule: 'numbers' },
+      { name: 'no_double_spaces', kind: 'switch', rule: 'double-space' },
+      { name: 'no_space_before_marks', kind: 'switch', rule: 'space-before-mark' },
+    ],
+  },
+  {
+    name: 'characters',
+    limits: [
+      { name: 'characters', kind: 'choice', choices: ['ascii', 'latin-1', 'ebu-stl', 'latin', 'cyrillic', 'greek'], rule: 'characters' },
+      { name: 'forbidden_characters', kind: 'text', rule: 'characters' },
+      { name: 'language', kind: 'switch', rule: 'language' },
+      { name: 'no_markup', kind: 'switch', rule: 'markup' },
+      { name: 'no_empty', kind: 'switch', rule: 'empty' },
+    ],
+  },
+]
+
+const NUMBERS = SECTIONS.flatMap((section) => section.limits).filter((limit) => limit.kind === 'number')
+
+/** The limit that a rule measures by, where its values can be drawn. */
+export const measuredLimit = (rule: string | null) => NUMBERS.find((limit) => limit.rule === rule && limit.measure)

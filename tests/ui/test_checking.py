@@ -1,0 +1,185 @@
+"""Caption files in, specs, mends, waivers and the report, as a person goes about it."""
+
+import json
+from pathlib import Path
+
+import pytest
+from selenium.webdriver import ActionChains
+
+from tests.server import Server, wait_for
+from tests.ui.page import Page
+
+DAMAGED = """\
+1
+00:00:01,000 --> 00:00:02,500
+First <i>leaning
+
+1
+0:00:03.5 -> 0:00:04,25
+Größe , no blank line after it
+7
+00:00:06,000 --> 00:00:05,000
+{\\an8}Ends before it starts
+"""
+
+
+def caption(id_: str, in_ms: int, out_ms: int, text: str) -> dict:
+    return {"id": id_, "in_ms": in_ms, "out_ms": out_ms, "spans": [{"text": text}]}
+
+
+@pytest.fixture
+def damaged(tmp_path: Path) -> Path:
+    path = tmp_path / "Grüße “1”.srt"
+    path.write_bytes(DAMAGED.encode("cp1252"))
+    return path
+
+
+def test_a_damaged_file_is_shown_with_its_oddities_before_it_is_taken_in(
+    page: Page, films, damaged: Path
+) -> None:
+    project = page.new_project(films["short"], [caption("a", 0, 1000, "Was here")])
+    page.open_project(project)
+    page.press("Ctrl+o")
+    page.find("[data-captions-file]").send_keys(str(damaged))
+    page.wait_text(".odd", "<i> is not closed; taken to end with the caption")
+    page.wait_text(".odd", "ends before it starts; in and out exchanged")
+    page.wait_text(".preview", "Größe")
+    assert page.stored(project) == [(0, 1000, "Was here")]
+    encoding = page.find("[data-encoding]")
+    encoding.find_element("css selector", "option[value=cp1251]").click()
+    page.wait_text(".preview", "Grц")
+    page.find("[data-encoding] option[value=cp1252]").click()
+    page.wait_text(".preview", "Größe")
+    page.click("[data-take-in]")
+    page.find(".card")
+    taken = [
+        (1000, 2500, "First leaning"),
+        (3500, 4250, "Größe , no blank line after it"),
+        (5000, 6000, "Ends before it starts"),
+    ]
+    wait_for(lambda: page.stored(project) == taken, "the captions of the file")
+    page.press("Ctrl+z")
+    wait_for(lambda: page.stored(project) == [(0, 1000, "Was here")], "one step back")
+
+
+def test_a_file_comes_in_as_a_track_of_its_own(page: Page, films, damaged, server: Server) -> None:
+    project = page.new_project(films["short"], [caption("a", 0, 1000, "Was here")])
+    page.open_project(project, "bring-in")
+    page.find("[data-captions-file]").send_keys(str(damaged))
+    page.find("[data-take-in]")
+    page.click("input[value=new]")
+    page.click("[data-take-in]")
+    page.find(".card")
+    tracks = server.get(f"/api/projects/{project['id']}")["tracks"]
+    assert len(tracks) == 2
+    wait_for(
+        lambda: len(server.get(f"/api/tracks/{tracks[1]['id']}")["captions"]) == 3, "the new track"
+    )
+    assert page.stored(project) == [(0, 1000, "Was here")]
+    page.click("[data-track]")
+    page.wait_text(".v-list-item", "en").click()
+    page.wait_text(".card", "Was here")
+
+
+def test_what_is_no_caption_file_is_refused_in_words(page: Page, films, tmp_path: Path) -> None:
+    bad = tmp_path / "film.srt"
+    bad.write_bytes(b"\x89PNG\r\n\x1a\n\0\0\0\rIHDR")
+    page.open_project(page.new_project(films["short"]), "bring-in")
+    page.find("[data-captions-file]").send_keys(str(bad))
+    page.wait_text("[role=alert]", "no text file")
+
+
+FAULTY = [
+    caption("a", 0, 900, "The bell was cast in one evening"),
+    caption("b", 2000, 4000, "It  hung for years ."),
+    caption("c", 4040, 6000, "Nobody rang it."),
+]
+
+
+def test_findings_are_mended_one_by_one_and_together_by_keys(page: Page, films) -> None:
+    project = page.new_project(films["short"], FAULTY)
+    page.open_project(project, "check")
+    page.wait_text(".rules", "4 findings")
+    page.press("ARROW_DOWN")
+    page.find(".place.on .after")
+    page.wait_text(".place.on .change", "out")
+    page.press("ENTER")
+    wait_for(lambda: page.stored(project)[0][1] > 1880, "more time for the first")
+    page.wait_text(".rules", "3 findings")
+    page.find("[data-rule=space-before-mark]").click()
+    page.wait_text(".after", "It  hung for years.")
+    page.click(".rule.whole")
+    wait_for(lambda: len(page.all(".after")) == 3, "all mends")
+    page.press("x", "Shift+ENTER")
+    page.wait_text("[role=status]", "2 mended, in one step")
+    wait_for(lambda: len(page.all("[data-place]")) == 1, "the one that was not chosen")
+    page.press("Ctrl+z")
+    page.wait_text(".rules", "3 findings")
+
+
+def test_a_waiver_stays_while_the_caption_does(page: Page, films, server: Server) -> None:
+    project = page.new_project(films["short"], [caption("a", 0, 400, "Sign: Quillan Point")])
+    track = project["tracks"][0]["id"]
+    page.open_project(project, "check")
+    page.press("ARROW_DOWN", "w")
+    page.type("A sign on the picture, agreed")
+    page.press("ENTER")
+    page.find("[data-waived]").click()
+    page.wait_text(".place", "Waived: A sign on the picture, agreed")
+    page.open_project(project, "check")
+    page.find("[data-waived]")
+    report = server.http.get(f"/api/tracks/{track}/report").text
+    assert "A sign on the picture, agreed" in report
+    assert "SHA-256" in report
+    server.post(
+        f"/api/tracks/{track}/edits",
+        json={"base_revision": 1, "gesture": "g", "actor": "other",
+              "operation": {"kind": "rewrite-text", "caption": "a", "text": "Sign: Quillan Head"}},
+    )  # fmt: skip
+    wait_for(lambda: not page.all("[data-waived]"), "the waiver to fall")
+    assert page.find("[data-report]").get_attribute("href").endswith(f"/api/tracks/{track}/report")
+
+
+def test_a_spec_is_copied_edited_and_judged_by_at_once(
+    page: Page, films, downloads: Path, tmp_path: Path
+) -> None:
+    project = page.new_project(films["short"], FAULTY)
+    page.open_project(project, "spec")
+    page.click("[data-copy-spec]")
+    page.find("input.name")
+    limit = page.find("[data-limit=characters_per_line] .number")
+    limit.clear()
+    limit.send_keys("20")
+    page.press("TAB")
+    page.wait_text("[data-broken=line-length]", "1 breaks it")
+    slider = page.find("[data-limit=characters_per_line] [role=slider]")
+    ActionChains(page.browser).drag_and_drop_by_offset(slider, -20, 0).perform()
+    page.wait_text("[data-broken=line-length]", "3 break it")
+    wait_for(
+        lambda: len([f for f in findings(page, project) if f["rule"] == "line-length"]) == 3,
+        "the spec to be stored, and the captions judged by it",
+    )
+    weight = page.find("[data-limit=characters_per_line] .weight")
+    weight.click()
+    wait_for(
+        lambda: {f["weight"] for f in findings(page, project) if f["rule"] == "line-length"}
+        == {"advice"},
+        "its findings to be advice",
+    )
+    shared = tmp_path / "client.json"
+    shared.write_text(json.dumps({"id": "tern", "name": "Tern", "lines": 1}))
+    page.find("input[type=file]").send_keys(str(shared))
+    page.wait_text("[data-spec]", "Spec: Tern")
+
+
+def findings(page: Page, project: dict) -> list[dict]:
+    track = page.server.get(f"/api/tracks/{project['tracks'][0]['id']}")
+    return [finding for caption in track["captions"] for finding in caption["findings"]]
+
+
+def test_a_limit_is_tried_out_beside_its_findings(page: Page, films) -> None:
+    page.open_project(page.new_project(films["short"], FAULTY), "check")
+    page.click("[data-rule=reading-speed]")
+    slider = page.find(".side [role=slider]")
+    slider.send_keys(*["\ue014"] * 60)
+    page.wait_text(".side", "0 captions would break")
