@@ -240,3 +240,14 @@ def test_every_rule_goes_by_limits_that_a_spec_has() -> None:
     assert len({rule.name for rule in RULES}) == len(RULES)
     for rule in RULES:
         assert set(rule.limits) <= Spec.model_fields.keys()
+
+
+def test_what_was_wrong_two_captions_on_does_not_stand_in_a_mend_s_way() -> None:
+    captions = [
+        Caption("a", 0, 400, spans_of("one")),
+        Caption("b", 2000, 4000, spans_of("two")),
+        Caption("c", 4040, 6000, spans_of("three")),
+    ]
+    before, judging = Track.of(captions), judge(least_duration_ms=1000, least_gap_frames=2)
+    outcome = mend_of(before, next(judging.findings(before)), judging)
+    assert isinstance(outcome, Mend), outcome

@@ -8,7 +8,7 @@ type T = ComposerTranslation
 /** `Too fast 19.4 cps`. */
 export function findingTitle(t: T, finding: Finding): string {
   const digits = finding.unit === 'cps' ? 1 : 0
-  return t(`finding.title.${finding.rule}`, { measured: finding.measured.toFixed(digits) })
+  return t(`finding.title.${finding.rule}`, { measured: finding.measured.toFixed(digits) }, Math.round(finding.measured))
 }
 
 /** What the spec allows: `allowed 17 cps`; nothing for what must not be there at all. */

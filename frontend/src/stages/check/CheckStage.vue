@@ -67,6 +67,8 @@ const places = computed(() => {
   return order.value === 'worst' ? [...found].sort((a, b) => badness(b) - badness(a)) : found
 })
 const current = computed(() => places.value[at.value])
+/** Whether the finding that the list stands at is the one that is looked at. */
+const seen = computed(() => current.value !== undefined && selection.currentId === current.value.finding.caption)
 const errors = computed(() => open.value.filter((place) => place.finding.weight === 'error').length)
 
 const limit = computed(() => measuredLimit(mends.rule))
@@ -137,7 +139,7 @@ function hear() {
 
 const any = () => places.value.length > 0
 useCommands([
-  { id: 'finding-next', keys: ['ArrowDown'], run: () => look(at.value + 1), enabled: any },
+  { id: 'finding-next', keys: ['ArrowDown'], run: () => look(seen.value ? at.value + 1 : at.value), enabled: any },
   { id: 'finding-before', keys: ['ArrowUp'], run: () => look(Math.max(at.value - 1, 0)), enabled: any },
   { id: 'finding-go', keys: ['G'], run: goThere, enabled: any },
   { id: 'finding-hear', keys: ['H'], run: hear, enabled: any },
@@ -201,7 +203,7 @@ useCommands([
           :finding="place.finding"
           :number="place.number"
           :text="place.text"
-          :current="index === at && selection.currentId === place.finding.caption"
+          :current="index === at && seen"
           :waiving="waiving && index === at"
           @show="look(index)"
           @go="((at = index), goThere())"

@@ -113,7 +113,7 @@ p {
   margin: 0;
 }
 .said {
-  white-space: pre-line;
+  white-space: pre-wrap;
   overflow-wrap: anywhere;
 }
 .said.same {

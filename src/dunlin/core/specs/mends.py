@@ -92,10 +92,9 @@ def _reason_against(
     if words_of(_in_order(track[id_] for id_ in removed)) != words_of(_in_order(put)):
         return "words would be others"
     changed = track.changed(removed, put)
-    before = _around(track, removed, judge)
-    after = _around(
-        changed, [caption.id for caption in put], judge, beside=_neighbours(track, removed)
-    )
+    beside = _neighbours(track, removed)
+    before = _around(track, {*removed, *beside}, judge)
+    after = _around(changed, {caption.id for caption in put} | beside, judge)
     # Where the caption went up in another, that one must not have the finding either.
     about = {finding.caption} if finding.caption in changed else {caption.id for caption in put}
     if any(f.rule == finding.rule and f.caption in about for f in after):
@@ -120,11 +119,9 @@ def _neighbours(track: Track, ids: Collection[str]) -> set[str]:
     return found - set(ids)
 
 
-def _around(
-    track: Track, ids: Collection[str], judge: Judge, beside: Collection[str] = ()
-) -> list[Finding]:
+def _around(track: Track, ids: Collection[str], judge: Judge) -> list[Finding]:
     """Findings about captions, and about those near enough to be judged otherwise through them."""
-    places = {track.index(id_) for id_ in {*ids, *beside} if id_ in track}
+    places = {track.index(id_) for id_ in ids if id_ in track}
     wide = {
         place + off for place in places for off in range(-1, judge.reach + 1)
         if 0 <= place + off < len(track)
