@@ -162,8 +162,10 @@ def test_a_spec_is_copied_edited_and_judged_by_at_once(
     weight = page.find("[data-limit=characters_per_line] .weight")
     weight.click()
     wait_for(
-        lambda: {f["weight"] for f in findings(page, project) if f["rule"] == "line-length"}
-        == {"advice"},
+        lambda: (
+            {f["weight"] for f in findings(page, project) if f["rule"] == "line-length"}
+            == {"advice"}
+        ),
         "its findings to be advice",
     )
     shared = tmp_path / "client.json"

@@ -3,7 +3,7 @@
 import re
 from bisect import bisect_left
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from re import Pattern
 from typing import Annotated, Literal, TypeAlias
 
@@ -63,6 +63,21 @@ class Span:
     voice: str | None = None
     """Who speaks these words, where it is not the caption's speaker."""
     extras: Extras = ()
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether it is in no style of its own, with nothing kept beside it."""
+        return not (
+            self.italic or self.bold or self.underline or self.colour or self.background
+            or self.language or self.ruby or self.voice or self.extras
+        )  # fmt: skip
+
+    def with_text(self, text: str) -> "Span":
+        """Other words in the same style."""
+        return Span(
+            text, self.italic, self.bold, self.underline, self.colour, self.background,
+            self.language, self.ruby, self.voice, self.extras,
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -127,7 +142,7 @@ def sliced(spans: Iterable[Span], start: int, end: int) -> tuple[Span, ...]:
     for span in spans:
         part = span.text[max(start - at, 0) : max(end - at, 0)]
         if part:
-            taken.append(replace(span, text=part))
+            taken.append(span.with_text(part))
         at += len(span.text)
     return tuple(taken)
 
@@ -137,9 +152,11 @@ def joined(*parts: Iterable[Span]) -> tuple[Span, ...]:
     result: list[Span] = []
     for part in parts:
         for span in part:
-            if result and replace(result[-1], text=span.text) == span:
-                result[-1] = replace(span, text=result[-1].text + span.text)
-            elif span.text:
+            if not span.text:
+                continue
+            if result and result[-1].with_text(span.text) == span:
+                result[-1] = span.with_text(result[-1].text + span.text)
+            else:
                 result.append(span)
     return tuple(result)
 
@@ -160,7 +177,7 @@ def substituted(
             listed, match.start() - 1, match.start()
         )
         if put:
-            parts.append((replace(style[0], text=put) if style else Span(put),))
+            parts.append((style[0].with_text(put) if style else Span(put),))
         at = match.end()
     parts.append(sliced(listed, at, len(text)))
     return joined(*parts)

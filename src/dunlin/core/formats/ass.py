@@ -36,6 +36,7 @@ Style: Default,Noto Sans,50,&H00FFFFFF,&H00FFFFFF,&H001B1914,&H001B1914,0,0,0,0,
 _EVENT_EXTRAS = (
     ("layer", "0"), ("marginl", "0"), ("marginr", "0"), ("marginv", "0"), ("effect", ""),
 )  # fmt: skip
+_USUAL_EXTRAS = tuple(usual for _, usual in _EVENT_EXTRAS)
 _TIME = re.compile(r"\s*(-?)(\d{1,9}):(\d{1,2}):(\d{1,2})(?:[.:,](\d{1,3}))?\s*")
 # In the older form of the script, alignments from 5 stand at the top and from 9 in the middle.
 _OLD_ALIGNMENTS = {1: 1, 2: 2, 3: 3, 5: 7, 6: 8, 7: 9, 9: 4, 10: 5, 11: 6}
@@ -109,7 +110,7 @@ def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
             elif key == "dialogue" and colon:
                 parts = value.lstrip().split(",", len(fields) - 1)
                 if len(parts) == len(fields):
-                    script.events.append((number, dict(zip(fields, parts, strict=True))))
+                    script.events.append((number, dict(zip(fields, parts, strict=False))))
                 else:
                     oddities.append(Oddity(number, "has too few fields; left out"))
             elif key == "comment" and colon:
@@ -193,7 +194,9 @@ def write(document: Document, context: Context) -> bytes:
 def _event(caption: Caption, looks: dict[str, Look], picture: Picture) -> str:
     style = caption.style if caption.style in looks else "Default"
     layer, left, right, vertical, effect = (
-        extra(caption.extras, f"ass:{field}") or usual for field, usual in _EVENT_EXTRAS
+        _USUAL_EXTRAS
+        if not caption.extras
+        else (extra(caption.extras, f"ass:{field}") or usual for field, usual in _EVENT_EXTRAS)
     )
     speaker = " ".join((caption.speaker or "").replace(",", " ").split())
     text = event_text(caption, looks.get(style or "", Look()), picture)

@@ -76,7 +76,7 @@ def read_event_text(text: str, look: Look, looks: dict[str, Look], picture: Pict
     """Reads an event's text; codes without a meaning here are kept with the words they change."""
     base = _base_span(look)
     if "{" not in text:
-        spans = (replace(base, text=_unescaped(text)),) if text else ()
+        spans = (base.with_text(_unescaped(text)),) if text else ()
         return EventText(spans, look.placement, ())
     state = _State(base, look.placement)
     parts: list[Span] = []
@@ -105,8 +105,8 @@ class _State:
         """The words in the style so far; a karaoke length is only that of the words right behind it."""
         if self.drawing and text:
             self.extras = with_extra(self.extras, "ass:drawing", text)
-            return replace(self.span, text="")
-        span = replace(self.span, text=text)
+            return self.span.with_text("")
+        span = self.span.with_text(text)
         if text:
             self.span = replace(self.span, extras=with_extra(self.span.extras, "ass:k", None))
         return span
@@ -208,6 +208,11 @@ def _escaped(text: str) -> str:
 
 def event_text(caption: Caption, look: Look, picture: Picture) -> str:
     """A caption's words with codes where they differ from their style in the script."""
+    if (
+        caption.placement == look.placement and not caption.extras and len(caption.spans) == 1
+        and caption.spans[0].is_plain and _base_span(look).is_plain
+    ):  # fmt: skip
+        return _escaped(caption.spans[0].text)
     codes = _placing_codes(caption.placement, look.placement, picture)
     codes += extra(caption.extras, "ass:codes") or ""
     remark, drawing = (extra(caption.extras, f"ass:{name}") for name in ("remark", "drawing"))

@@ -125,9 +125,16 @@ def _rounded(caption: Caption, kept: Callable[[int], int]) -> Caption:
 
 
 def _reduced(caption: Caption, holds: Holds, lost: dict[int, str], family: str) -> Caption:
-    features = holds.features
-    spans = caption.spans
-    if len(spans) > 1 or (spans and spans[0] != Span(spans[0].text)):
+    features, spans = holds.features, caption.spans
+    plain = all(span.is_plain for span in spans)
+    if (
+        plain and not lost and not caption.extras
+        and caption.placement is None and caption.style is None
+        and (caption.speaker is None or "speakers" in features)
+        and ("lines" in features or "\n" not in caption.text)
+    ):  # fmt: skip
+        return caption
+    if not plain:
         spans = joined(_reduced_span(span, holds, family) for span in spans)
     if lost:
         spans = tuple(replace(span, text=span.text.translate(lost)) for span in spans)

@@ -1,6 +1,7 @@
 """LRC: a line of text behind the time it begins at."""
 
 import re
+from itertools import pairwise
 
 from dunlin.core.captions.model import Caption, Span, extra
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
@@ -69,10 +70,12 @@ def _shown(
     if ordered != moments and len({number for _, number, _ in moments}) == len(moments):
         oddities.append(Oddity(1, "lines are not in order of time; put in order"))
     captions: list[tuple[int, Caption]] = []
-    for index, (time, number, words) in enumerate(ordered):
+    times = sorted({time for time, _, _ in ordered})
+    following = dict(pairwise(times)) | {times[-1]: times[-1] + _LAST_LINE_MS}
+    for time, number, words in ordered:
         if not words:
             continue
-        after = next((t for t, _, _ in ordered[index + 1 :] if t > time), time + _LAST_LINE_MS)
+        after = following[time]
         caption = Caption(numbered(len(captions)), time, after, (Span(words),))
 
         def odd(message: str, number: int = number) -> None:

@@ -124,6 +124,9 @@ def write(document: Document, context: Context) -> bytes:
 def _tagged(spans: Iterable[Span]) -> str:
     result = []
     for span in spans:
+        if span.is_plain:
+            result.append(span.text)
+            continue
         names = simple_tags(span)
         opening = "".join(f"<{name}>" for name in names)
         closing = "".join(f"</{name}>" for name in reversed(names))

@@ -1,6 +1,7 @@
 """The character code tables of EBU STL."""
 
 import unicodedata
+from functools import cache
 
 from dunlin.core.formats.model import Document
 
@@ -37,6 +38,8 @@ def decoded_text(data: bytes, table: int) -> str:
     """
     if table in _CODECS:
         return data.decode(_CODECS[table], errors="replace")
+    if data.isascii() and b"$" not in data:
+        return data.decode("ascii")
     result: list[str] = []
     mark = ""
     for byte in data:
@@ -50,6 +53,7 @@ def decoded_text(data: bytes, table: int) -> str:
     return "".join(result)
 
 
+@cache
 def encoded_character(character: str, table: int) -> bytes | None:
     """Code of a character, or None when the table has none."""
     if table in _CODECS:

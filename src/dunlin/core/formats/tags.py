@@ -44,7 +44,7 @@ def spans_from_tags(
         closing, name, rest = match[1], match[2].lower(), match[3]
         if name not in known:
             continue
-        parts.append([replace(current, text=text[at : match.start()])])
+        parts.append([current.with_text(text[at : match.start()])])
         at = match.end()
         if not name:
             current = style(current, Tag("", rest))
@@ -64,7 +64,7 @@ def spans_from_tags(
         # WebVTT lets a voice run to the end of its cue.
         if opened != "v":
             odd(f"<{opened}> is not closed; taken to end with the caption")
-    parts.append([replace(current, text=text[at:])])
+    parts.append([current.with_text(text[at:])])
     return joined(*parts)
 
 

@@ -112,7 +112,7 @@ def cue_payload(caption: Caption) -> str:
     """A caption's text with tags, entities, and its voice."""
     spans = caption.spans
     voices = any(span.voice for span in spans)
-    if len(spans) == 1 and not voices and spans[0] == Span(spans[0].text):
+    if len(spans) == 1 and spans[0].is_plain:
         text = _escaped(spans[0].text)
     else:
         text = _tagged(spans, caption.speaker if voices else None)

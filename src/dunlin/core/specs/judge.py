@@ -25,6 +25,7 @@ class Judge:
             if check := rule.check(setting):
                 checks = self._on_trigger if rule.trigger else self._always
                 checks.append((order, rule, check, rule.name in advice))
+        self._all = sorted(self._always + self._on_trigger, key=lambda ready: ready[0])
         triggers = {rule.trigger for _, rule, _, _ in self._on_trigger if rule.trigger}
         self._trigger = re.compile("|".join(sorted(triggers))) if triggers else None
 
@@ -61,7 +62,7 @@ class Judge:
         """Findings about one caption, in the order of the rules."""
         checks = self._always
         if self._trigger is not None and self._trigger.search(place.text):
-            checks = sorted(self._always + self._on_trigger, key=lambda ready: ready[0])
+            checks = self._all
         found: list[Finding] = []
         for _, rule, check, advises in checks:
             for measured, limit, message in check(place):

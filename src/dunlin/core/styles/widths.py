@@ -8,7 +8,7 @@ import uharfbuzz
 from dunlin.core.styles.model import Style
 from dunlin.core.styles.script import Script, base_size
 
-__all__ = ["line_width"]
+__all__ = ["line_width", "surely_fits"]
 
 
 def line_width(line: str, style: Style, picture: Script) -> float:
@@ -20,6 +20,26 @@ def line_width(line: str, style: Style, picture: Script) -> float:
     pixels = style.size * base_size(picture)
     units = _advances(font, line)
     return units * pixels / _line_units(style.bold) / picture.width
+
+
+def surely_fits(text: str, style: Style, picture: Script, limit: float) -> bool:
+    """Whether the lines of a text are narrower than a limit by the widths of their letters alone.
+
+    False says nothing; it spares shaping where there is much room.
+    """
+    room = limit * picture.width * _line_units(style.bold) / (style.size * base_size(picture))
+    # What letters move together, as with `fi` and `AV`, is far more than what they move apart.
+    return _letters(text, style.bold) < room * 0.97
+
+
+def _letters(text: str, bold: bool) -> int:
+    """Font units of the widest line, letter by letter."""
+    return max(sum([_letter(letter, bold) for letter in line]) for line in text.split("\n"))
+
+
+@cache
+def _letter(letter: str, bold: bool) -> int:
+    return _advances(_font(bold), letter)
 
 
 @cache

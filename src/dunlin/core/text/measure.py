@@ -8,6 +8,7 @@ __all__ = ["characters", "longest_line", "read_characters", "word_count"]
 
 _CLUSTER = regex.compile(r"\X")
 _WORD = regex.compile(r"\w(?:[\w'’.\-]*\w)?")
+_ASCII_WORD = regex.compile(r"\S*[a-zA-Z0-9]\S*")
 _SPACES = regex.compile(r"\s+")
 _PUNCTUATION = regex.compile(r"\p{P}+")
 
@@ -52,5 +53,5 @@ def word_count(text: str) -> int:
     """Number of words: runs of letters and digits, with the apostrophes, hyphens and stops inside."""
     if text.isascii():
         # Marks that stand alone, such as a dash, are no words.
-        return sum(any(map(str.isalnum, part)) for part in text.split())
+        return len(_ASCII_WORD.findall(text))
     return len(_WORD.findall(text))

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator
 from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks, two_of_one
 from dunlin.core.styles.model import STYLES
-from dunlin.core.styles.widths import line_width
+from dunlin.core.styles.widths import line_width, surely_fits
 
 __all__ = ["RULE"]
 
@@ -20,9 +20,10 @@ def _check(setting: Setting) -> Check | None:
     surely = int(limit / line_width("W", _HOUSE, setting.picture))
 
     def found(place: Place) -> Iterable[tuple[float, float, str]]:
-        if len(place.text) <= surely:
+        text = place.text
+        if len(text) <= surely or surely_fits(text, _HOUSE, setting.picture, limit):
             return ()
-        width = max(line_width(line, _HOUSE, setting.picture) for line in place.text.split("\n"))
+        width = max(line_width(line, _HOUSE, setting.picture) for line in text.split("\n"))
         if width <= limit:
             return ()
         percent = round(width * 100)

@@ -1,0 +1,148 @@
+"""TTML as others write it, and Dunlin's own against the profiles' grammars."""
+
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from lxml import etree
+
+from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
+from dunlin.core.formats import FORMATS, Context, Document, FormatError, read_file, written
+from dunlin.core.timecode import FrameRate
+from tests.strategies import tracks
+
+SCHEMAS = Path(__file__).parent / "schemas"
+GRAMMARS = {
+    name: etree.RelaxNG(etree.parse(str(SCHEMAS / file)))
+    for name, file in (("imsc", "imsc-text.rng"), ("ebu-tt-d", "ebu-tt-d.rng"))
+}
+HEAD = (
+    '<tt xmlns="http://www.w3.org/ns/ttml" xmlns:tts="http://www.w3.org/ns/ttml#styling"'
+    ' xmlns:ttp="http://www.w3.org/ns/ttml#parameter" xmlns:ttm="http://www.w3.org/ns/ttml#metadata"'
+)
+
+
+def read(text: str, rate: FrameRate | None = None):
+    reading = read_file(text.encode(), "x.ttml", Context(rate or FrameRate(25)))
+    return reading.document, [(oddity.line, oddity.message) for oddity in reading.oddities]
+
+
+def body(inner: str, attributes: str = "", head: str = "") -> str:
+    return f"{HEAD} {attributes}><head>{head}</head><body><div>{inner}</div></body></tt>"
+
+
+@pytest.mark.parametrize("name", sorted(GRAMMARS))
+@given(track=tracks())
+def test_what_is_written_keeps_to_the_profile(name: str, track: Track) -> None:
+    document = Document(tuple(track), "en")
+    root = etree.fromstring(written(document, FORMATS[name], Context()))
+    grammar = GRAMMARS[name]
+    assert grammar.validate(root), grammar.error_log
+
+
+@pytest.mark.parametrize(
+    ("times", "attributes", "expected"),
+    [
+        ('begin="00:00:01.500" end="00:00:02.25"', "", (1500, 2250)),
+        ('begin="1.5s" dur="750ms"', "", (1500, 2250)),
+        ('begin="0.025m" end="2250ms"', "", (1500, 2250)),
+        ('begin="00:00:01:12" end="00:00:02:00"', 'ttp:frameRate="24"', (1500, 2000)),
+        ('begin="36f" end="48f"', 'ttp:frameRate="24"', (1500, 2000)),
+        ('begin="15000t" end="20000t"', 'ttp:tickRate="10000"', (1500, 2000)),
+        (
+            'begin="00:01:00:02" end="00:01:01:00"',
+            'ttp:frameRate="30" ttp:frameRateMultiplier="1000 1001" ttp:timeBase="smpte"'
+            ' ttp:dropMode="dropNTSC"',
+            (60060, 60994),
+        ),
+    ],
+)
+def test_times_of_every_kind_are_read(times: str, attributes: str, expected) -> None:
+    document, oddities = read(body(f"<p {times}>Hark</p>", attributes))
+    assert oddities == []
+    assert [(c.in_ms, c.out_ms) for c in document.captions] == [expected]
+
+
+def test_styles_regions_and_speakers_are_looked_up() -> None:
+    head = (
+        '<metadata><ttm:agent xml:id="a" type="person"><ttm:name type="full">Ilse Varga</ttm:name>'
+        '</ttm:agent></metadata><styling><style xml:id="y" tts:color="yellow"/>'
+        '<style xml:id="i" style="y" tts:fontStyle="italic"/></styling>'
+        '<layout><region xml:id="top" tts:origin="10% 10%" tts:extent="80% 80%"'
+        ' tts:displayAlign="before"/></layout>'
+    )
+    inner = (
+        '<p begin="1s" end="2s" region="top" ttm:agent="a">\n  Read the\n'
+        '  <span style="i">Marigold</span><br/>now.\n</p>'
+    )
+    document, oddities = read(body(inner, 'xml:lang="en"', head))
+    caption = document.captions[0]
+    assert oddities == []
+    assert caption.spans == (
+        Span("Read the "),
+        Span("Marigold", italic=True, colour="#FFFF00"),
+        Span("\nnow."),
+    )
+    assert (caption.speaker, caption.placement) == ("Ilse Varga", Placement("top"))
+    assert document.language == "en"
+
+
+def test_times_are_counted_from_what_they_stand_in() -> None:
+    inner = (
+        '<div begin="10s"><p begin="1s" end="2s">one</p></div>'
+        '<p><span begin="20s" end="21s">two</span> <span begin="22s" end="23s">three</span></p>'
+        '<div timeContainer="seq"><p dur="1s">four</p><p begin="1s" dur="1s">five</p></div>'
+    )
+    document, _ = read(body(inner))
+    assert [(c.in_ms, c.out_ms, c.text) for c in document.captions] == [
+        (0, 1000, "four"),
+        (2000, 3000, "five"),
+        (11000, 12000, "one"),
+        (20000, 21000, "two"),
+        (22000, 23000, "three"),
+    ]
+
+
+def test_what_cannot_be_read_is_told_with_its_line() -> None:
+    text = body(
+        '\n<p begin="x" end="2s">one</p>\n<p begin="1s">two</p>\n<p begin="3s" end="4s">three</p>'
+    )
+    document, oddities = read(text)
+    assert [caption.text for caption in document.captions] == ["three"]
+    assert oddities == [(2, "'x' is no time; left out"), (3, "has no end; left out")]
+
+
+def test_broken_xml_is_mended_and_told() -> None:
+    document, oddities = read(body('<p begin="1s" end="2s">Fish & chips<br></p>'))
+    assert "chips" in document.captions[0].text
+    assert any("XML mended" in message for _, message in oddities)
+
+
+@pytest.mark.parametrize(
+    "declared",
+    [
+        '<!DOCTYPE tt [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;&a;"><!ENTITY c "&b;&b;&b;&b;">]>',
+        '<!DOCTYPE tt [<!ENTITY file SYSTEM "file:///etc/hostname">]>',
+        '<!DOCTYPE tt SYSTEM "http://127.0.0.1:9/ttml.dtd">',
+    ],
+)
+def test_entities_and_outside_references_are_refused(declared: str) -> None:
+    text = declared + body('<p begin="1s" end="2s">&c;&file;</p>')
+    with pytest.raises(FormatError, match="document type"):
+        read(text)
+
+
+def test_elements_nested_without_end_are_read_within_bounds() -> None:
+    inner = "<div>" * 5000 + '<p begin="1s" end="2s">deep</p>' + "</div>" * 5000
+    try:
+        document, _ = read(body(inner))
+    except FormatError:
+        return
+    assert len(document.captions) <= 1
+
+
+def test_a_format_told_by_its_profile() -> None:
+    document = Document((Caption("a", 0, 1000, spans_of("Hark")),))
+    for name in GRAMMARS:
+        data = written(document, FORMATS[name], Context())
+        assert name == read_file(data, "x.ttml", Context()).format.NAME
