@@ -17,8 +17,11 @@ import httpx
 import numpy as np
 from faster_whisper import WhisperModel
 
-from dunlin.core.captions import Caption, spans_of
+from dunlin.core.captions import Caption, Span, Track, spans_of
+from dunlin.core.formats import FORMATS, Context, Document, read_file, written
+from dunlin.core.specs import Judge, Spec, shipped_specs
 from dunlin.core.styles import STYLES
+from dunlin.core.timecode import FrameRate
 from dunlin.engines.aligner import sharpened
 from dunlin.engines.whisper import Whisper
 from dunlin.media.burn import burn
@@ -115,6 +118,75 @@ def burning(folder: Path) -> tuple[float, float]:
     )  # type: ignore[return-value]
 
 
+def caption_formats(folder: Path) -> dict[str, tuple[float, float]]:
+    """Reading and writing 10,000 captions against ffmpeg converting the same file, by format."""
+    document = Document(_speech(10_000), "en")
+    result = {}
+    for name in ("srt", "webvtt", "ass", "lrc"):
+        module, context = FORMATS[name], Context()
+        source, target = (folder / f"{part}{module.ENDINGS[0]}" for part in ("a", "b"))
+        source.write_bytes(written(document, module, context))
+
+        def ours(module=module, source=source, context=context) -> bytes:  # type: ignore[no-untyped-def]
+            reading = read_file(source.read_bytes(), source.name, context)
+            return written(reading.document, module, context)
+
+        mine, theirs = least_of_each(
+            8, ours, lambda s=source, t=target: ffmpeg("-i", str(s), str(t))
+        )
+        result[module.TITLE] = (mine, theirs)
+    return result
+
+
+def all_rules() -> dict[str, tuple[float, float]]:
+    """All rules over 10,000 captions against reading the file they come from, by spec."""
+    data = written(Document(_speech(10_000)), FORMATS["srt"], Context())
+    track = Track.of(read_file(data, "a.srt", Context()).document.captions)
+    result = {}
+    for spec in (shipped_specs()["streaming"], _EVERYTHING):
+        judge = Judge.of(spec, FrameRate(25))
+        result[spec.name] = tuple(
+            least_of_each(
+                8,
+                lambda judge=judge: list(judge.findings(track)),
+                lambda: read_file(data, "a.srt", Context()),
+            )
+        )
+    return result  # type: ignore[return-value]
+
+
+_SAID = (
+    "It weighs four hundred kilos,\nand it was cast in one evening.",
+    "One evening, Ilse.",
+    "With half the village\nholding the ropes.",
+    "Nobody alive had heard it ring.",
+    "And then the fog came in\nfrom the sea, and stayed.",
+)
+_EVERYTHING = Spec(
+    id="everything", name="every rule on", characters_per_line=42, lines=2, line_balance=20,
+    line_shape="bottom-heavy", no_single_last_word=True, reading_speed=20, words_per_minute=220,
+    least_duration_ms=833, greatest_duration_ms=7000, least_gap_frames=2, close_gaps_below_ms=100,
+    captions_per_sentence=3, dash="- ", ellipsis="…", quotes="straight", sound_brackets="square",
+    sound_case="lower", numbers_in_words_below=11, characters="latin", speaker_labels="upper",
+    language=True, safe_area=0.9,
+)  # fmt: skip
+
+
+def _speech(count: int) -> tuple[Caption, ...]:
+    """Captions such as a film has, one in ten with italics."""
+    return tuple(
+        Caption(
+            f"c{n}",
+            n * 4000,
+            n * 4000 + 3880,
+            spans_of(_SAID[n % 5])
+            if n % 10
+            else (Span("Read the "), Span("Marigold", italic=True)),
+        )
+        for n in range(count)
+    )
+
+
 def edits(folder: Path) -> dict[str, float]:
     """Median milliseconds from request to answer, over one connection."""
     server = Server(folder / "data")
@@ -164,6 +236,10 @@ def _edit(http: httpx.Client, track: str, revision: int, operation: dict) -> Non
     http.post(f"/api/tracks/{track}/edits", json=body).raise_for_status()
 
 
+def _in_ms(times: tuple[float, float]) -> tuple[float, float]:
+    return times[0] * 1000, times[1] * 1000
+
+
 def main() -> None:
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
@@ -189,6 +265,12 @@ def main() -> None:
         row(
             "burn in the demo film", "the same encode without captions", *burning(folder), "≤ 1.15×"
         )
+        for title, times in caption_formats(folder).items():
+            work = f"read and write 10,000 captions, {title}"
+            row(work, "ffmpeg converting the file", *_in_ms(times), "≤ 1.0×", "ms")
+        for name_, times in all_rules().items():
+            work = f"all rules over 10,000 captions, {name_}"
+            row(work, "reading that file", *_in_ms(times), "≤ 1.0×", "ms")
         taken = edits(folder)
         row(
             "one edit, 10,000 captions",

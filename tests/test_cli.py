@@ -30,7 +30,7 @@ def test_convert_writes_each_format_and_tells_losses(srt: Path, tmp_path: Path) 
     assert "<i>Hello</i> there" in (tmp_path / "out.vtt").read_text()
     assert (tmp_path / "out.srt").read_text() == SRT
     lossy = dunlin("convert", DEMO / "fog-bell.en.json", "-o", tmp_path / "demo.srt")
-    assert lossy.stderr == "note: SubRip cannot hold speakers (41 captions)\n"
+    assert lossy.stderr == "note: SubRip cannot hold speakers (41 captions): left out\n"
     named = dunlin("convert", srt, "-o", tmp_path / "plain.txt", "--to", "webvtt")
     assert named.returncode == 0
     assert (tmp_path / "plain.txt").read_text().startswith("WEBVTT")
@@ -63,10 +63,10 @@ def test_oddities_are_notes(tmp_path: Path) -> None:
     [
         (["convert", "none.srt", "-o", "o.vtt"], "dunlin: none.srt: No such file or directory"),
         (["convert", "in.srt", "-o", "no/o.vtt"], "dunlin: no/o.vtt: No such file or directory"),
-        (["convert", "in.srt", "-o", "o.doc"], "dunlin: o.doc: the ending '.doc' tells no format; known: .srt .vtt .json"),
+        (["convert", "in.srt", "-o", "o.doc"], "dunlin: o.doc: the ending '.doc' tells no format; known: .srt .vtt .ass .ssa .ttml .xml .dfxp .stl .lrc .csv .tsv .txt .html .json"),
         (["convert", "empty.srt", "-o", "o.vtt"], "dunlin: empty.srt:1: the file is empty"),
         (["convert", "in.srt", "-o", "o.vtt", "--fps", "x"], "dunlin: 'x' is not a frame rate from 1 to 480"),
-        (["check", "in.srt", "--spec", "none"], "dunlin: there is no spec called 'none'; there are streaming, web-video, or a path"),
+        (["check", "in.srt", "--spec", "none"], "dunlin: there is no spec called 'none'; there are broadcast, children, cjk, classroom, streaming, vertical-short, web-video, or a path"),
         (["check", "in.srt", "--spec", "in.srt"], "dunlin: in.srt: not JSON: Extra data: line 2 column 1 (char 2)"),
         (["probe", "in.srt"], "dunlin: in.srt: no film or sound can be read from it; it may be cut off or of another kind"),
         (["burn", "in.srt", "in.srt", "-o", "o.mkv"], "dunlin: o.mkv: the film is written as .mp4"),
@@ -85,16 +85,13 @@ def test_bad_input_gets_one_line_and_leaves_nothing(
 
 
 def test_lists_are_for_people_and_for_scripts() -> None:
-    assert dunlin("specs").stdout.split() == ["streaming", "Streaming", "web-video", "Web", "video"]
-    assert [spec["id"] for spec in json.loads(dunlin("specs", "--json").stdout)] == [
-        "streaming",
-        "web-video",
-    ]
-    assert [f["name"] for f in json.loads(dunlin("formats", "--json").stdout)] == [
-        "srt",
-        "webvtt",
-        "json",
-    ]
+    assert dunlin("specs").stdout.splitlines()[-1].split() == ["web-video", "Web", "video"]
+    assert {spec["id"] for spec in json.loads(dunlin("specs", "--json").stdout)} == {
+        "streaming", "broadcast", "children", "web-video", "vertical-short", "classroom", "cjk",
+    }  # fmt: skip
+    formats = {f["name"]: f for f in json.loads(dunlin("formats", "--json").stdout)}
+    assert formats["stl"]["endings"] == [".stl"]
+    assert [name for name, f in formats.items() if not f["reads"]] == ["html"]
     assert json.loads(dunlin("styles", "--json").stdout)[0]["id"] == "house"
 
 
@@ -115,3 +112,59 @@ def test_a_film_is_transcribed_and_its_captions_burned(films, tmp_path: Path) ->
     silent = dunlin("transcribe", films["silent"], "-o", tmp_path / "s.srt")
     assert (silent.returncode, "no sound" in silent.stderr) == (2, True)
     assert not (tmp_path / "s.srt").exists()
+
+
+FAULTY = (
+    "1\n00:00:01,000 --> 00:00:03,000\nIt  hung for years .\n\n"
+    "2\n00:00:03,040 --> 00:00:05,000\n3 men rang it\n"
+)
+
+
+def test_mend_writes_what_it_mended_and_says_what_it_left(tmp_path: Path) -> None:
+    (tmp_path / "in.srt").write_text(FAULTY)
+    run = dunlin("mend", "in.srt", "--spec", "classroom", "-o", "out.vtt", cwd=tmp_path)
+    assert run.returncode == 0
+    assert run.stdout.splitlines()[-1] == "3 mended, 1 left"
+    assert any("numbers" in line and "person" in line for line in run.stdout.splitlines())
+    assert "It hung for years." in (tmp_path / "out.vtt").read_text()
+    again = dunlin("check", tmp_path / "out.vtt", "--spec", "classroom", "--json")
+    assert {f["rule"] for f in json.loads(again.stdout)["findings"]} == {"numbers"}
+    assert again.returncode == 0
+
+
+def test_mend_of_one_rule_and_for_show(tmp_path: Path) -> None:
+    (tmp_path / "in.srt").write_text(FAULTY)
+    common = ("mend", "in.srt", "--spec", "streaming", "-o", "out.srt")
+    shown = dunlin(*common, "--dry-run", cwd=tmp_path)
+    assert (shown.returncode, (tmp_path / "out.srt").exists()) == (0, False)
+    dunlin(*common, "--only", "gap", cwd=tmp_path)
+    text = (tmp_path / "out.srt").read_text()
+    assert "00:00:02,960" in text
+    assert "It  hung" in text
+    bad = dunlin(*common, "--only", "speed", cwd=tmp_path)
+    assert (bad.returncode, len(bad.stderr.splitlines())) == (2, 1)
+
+
+def test_convert_goes_through_every_format(srt: Path, tmp_path: Path) -> None:
+    for ending in ("ass", "ttml", "stl", "lrc", "csv", "tsv", "txt", "html", "json"):
+        target = tmp_path / f"out.{ending}"
+        assert dunlin("convert", srt, "-o", target).returncode == 0
+        if ending not in ("html", "txt"):
+            assert dunlin("convert", target, "-o", tmp_path / "back.srt").returncode == 0
+            assert "Hello" in (tmp_path / "back.srt").read_text()
+    ebu = dunlin("convert", srt, "-o", tmp_path / "out.ttml", "--to", "ebu-tt-d")
+    assert ebu.returncode == 0
+    assert "urn:ebu:tt:distribution" in (tmp_path / "out.ttml").read_text()
+
+
+def test_convert_flattens_and_reads_as_it_is_told(tmp_path: Path) -> None:
+    overlapping = (
+        "1\n00:00:01,000 --> 00:00:03,000\nGröße\n\n2\n00:00:02,000 --> 00:00:04,000\ntwo\n"
+    )
+    (tmp_path / "in.srt").write_bytes(overlapping.encode("cp1252"))
+    run = dunlin(
+        "convert", "in.srt", "-o", "o.srt", "--encoding", "cp1252", "--flatten", cwd=tmp_path
+    )
+    assert run.returncode == 0
+    assert (tmp_path / "o.srt").read_text().count("-->") == 3
+    assert "Größe\ntwo" in (tmp_path / "o.srt").read_text()

@@ -17,6 +17,7 @@ from dunlin.media.ffmpeg import Cancelled, MediaError
 from dunlin.media.peaks import peaks_info, peaks_slice, write_peaks
 from dunlin.media.probe import probe
 from dunlin.media.proxy import write_proxy
+from dunlin.media.shots import shot_changes
 from dunlin.media.sound import speech_blocks
 from tests.conftest import ffmpeg
 
@@ -160,3 +161,19 @@ def test_the_sound_for_a_recogniser_comes_in_whole_blocks(films) -> None:
     blocks = list(speech_blocks(films["short"], 3))
     assert [len(block) for block in blocks[:2]] == [48_000, 48_000]
     assert sum(map(len, blocks)) / 16_000 == pytest.approx(8, abs=0.1)
+
+
+def test_shot_changes_are_found_to_the_frame(tmp_path: Path) -> None:
+    film = tmp_path / "cuts.mp4"
+    shots = [
+        "color=navy:s=320x180:r=25:d=2",
+        "testsrc2=s=320x180:r=25:d=1.48",
+        "color=olive:s=320x180:r=25:d=2",
+    ]
+    inputs = [argument for shot in shots for argument in ("-f", "lavfi", "-i", shot)]
+    ffmpeg(*inputs, "-filter_complex", "concat=n=3:v=1:a=0", "-pix_fmt", "yuv420p", str(film))
+    assert shot_changes(film, probe(film)) == [2000, 3480]
+
+
+def test_sound_alone_has_no_shots(films: dict[str, Path]) -> None:
+    assert shot_changes(films["sound"], probe(films["sound"])) == []

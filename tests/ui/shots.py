@@ -47,9 +47,23 @@ def take() -> None:
         shot("time-rows")
         page.open_project(DEMO, "check")
         page.press("ARROW_DOWN")
-        page.find(".place.on")
-        _wait_drawn(page, 5)
+        page.find(".place.on .after")
+        page.click("[data-rule=reading-speed]")
+        page.press("ARROW_DOWN")
+        page.find(".side [role=slider]")
+        page.find(".place.on .after")
         shot("check")
+        server.http.patch(f"/api/projects/{DEMO['id']}", json={"spec_id": "ternholm"})
+        page.open_project(DEMO, "spec")
+        page.click("[data-copy-spec]")
+        page.find("input.name")
+        page.find("[data-broken=reading-speed]:not(:empty)")
+        shot("spec")
+        server.http.patch(f"/api/projects/{DEMO['id']}", json={"spec_id": "streaming"})
+        page.open_project(DEMO, "bring-in")
+        page.find("[data-captions-file]").send_keys(str(_damaged(data)))
+        page.find("[data-take-in]")
+        shot("bring-in")
         page.open_project(DEMO, "transcribe")
         page.click("[data-recognise]")
         server.wait_for_job(DEMO["id"], "recognise", "done")
@@ -65,6 +79,19 @@ def take() -> None:
     finally:
         browser.quit()
         server.stop()
+
+
+def _damaged(folder: Path) -> Path:
+    """The demo's captions as a file that has been through many hands."""
+    path = folder / "fog-bell from the archive.srt"
+    path.write_bytes(
+        "1\r\n00:00:06,400 --> 00:00:09,960\r\n<i>This is the tide log\r\nof Quillan Point.\r\n\r\n"
+        "1\r\n0:00:10.4 -> 0:00:14.6\r\nI am Ilse Varga – nineteen years\r\nin this harbour.\r\n7\r\n"
+        "00:00:16,120 --> 00:00:15,000\r\n{\\an8}there is nothing to see\n"
+        "and “very little” to hear.\r\n\r\n"
+        "00:00:21,080 --> 00:00:21,080\r\nThere used to be a bell.</b>\r\n".encode("cp1252")
+    )
+    return path
 
 
 def _wait_drawn(page: Page, index: int) -> None:

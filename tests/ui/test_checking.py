@@ -6,6 +6,8 @@ from pathlib import Path
 import pytest
 from selenium.webdriver import ActionChains
 
+from dunlin.core.captions import Caption, Placement, Span, spans_of
+from dunlin.core.formats import FORMATS, Context, Document, written
 from tests.server import Server, wait_for
 from tests.ui.page import Page
 
@@ -87,6 +89,37 @@ def test_what_is_no_caption_file_is_refused_in_words(page: Page, films, tmp_path
     page.open_project(page.new_project(films["short"]), "bring-in")
     page.find("[data-captions-file]").send_keys(str(bad))
     page.wait_text("[role=alert]", "no text file")
+
+
+WRITTEN = Document(
+    (
+        Caption("a", 1000, 2500, (Span("Read the "), Span("Marigold", italic=True)), "Ilse & co"),
+        Caption("b", 2600, 4000, spans_of("two lines\nfor <two> & more"), None, Placement("top")),
+        Caption("c", 360_000, 361_040, (Span("loud", colour="#C0FFEE"),), None,
+                Placement("bottom", "left", x=0.2, y=0.8)),
+    )
+)  # fmt: skip
+
+
+def test_the_browser_s_own_parser_reads_the_webvtt_that_is_written(page: Page) -> None:
+    page.open("/")
+    text = written(WRITTEN, FORMATS["webvtt"], Context()).decode()
+    cues = page.browser.execute_async_script(
+        "const done = arguments[1], video = document.createElement('video');"
+        "const track = document.createElement('track'); track.default = true;"
+        "track.src = URL.createObjectURL(new Blob([arguments[0]], {type: 'text/vtt'}));"
+        "track.onerror = () => done('refused');"
+        "track.onload = () => done([...track.track.cues].map((cue) => [Math.round(cue.startTime * 1000),"
+        " Math.round(cue.endTime * 1000), cue.getCueAsHTML().textContent, cue.line, cue.position,"
+        " cue.align]));"
+        "video.append(track); document.body.append(video); track.track.mode = 'showing';",
+        text,
+    )
+    assert cues == [
+        [1000, 2500, "Read the Marigold", "auto", "auto", "center"],
+        [2600, 4000, "two lines\nfor <two> & more", 0, "auto", "center"],
+        [360_000, 361_040, "loud", 80, 20, "left"],
+    ]
 
 
 FAULTY = [

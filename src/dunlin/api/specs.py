@@ -60,11 +60,10 @@ def write_spec_file(spec_id: str, here: Here) -> Response:
     spec = here.projects.specs().get(spec_id)
     if spec is None:
         raise HTTPException(404, "this spec is not here any more")
-    name = "".join(c if c.isascii() and (c.isalnum() or c in "-_") else "-" for c in spec.id)
     return Response(
         write_spec(spec),
         media_type="application/json",
-        headers={"Content-Disposition": f'attachment; filename="{name}.spec.json"'},
+        headers={"Content-Disposition": f'attachment; filename="{spec.id}.spec.json"'},
     )
 
 

@@ -63,7 +63,7 @@ def format_of_ending(path: str) -> Format:
     for module in FORMATS.values():
         if ending in module.ENDINGS:
             return module
-    known = " ".join(ending for module in FORMATS.values() for ending in module.ENDINGS)
+    known = " ".join(dict.fromkeys(e for module in FORMATS.values() for e in module.ENDINGS))
     raise FormatError(f"the ending {ending or 'is missing, it'!r} tells no format; known: {known}")
 
 

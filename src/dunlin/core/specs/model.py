@@ -33,7 +33,7 @@ class Spec(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True)
 
-    id: Annotated[str, Field(min_length=1, max_length=64)]
+    id: Annotated[str, Field(max_length=64, pattern=r"^[A-Za-z0-9][A-Za-z0-9_.\-]*$")]
     name: Annotated[str, Field(min_length=1, max_length=200)]
     description: str = ""
 
