@@ -85,7 +85,7 @@ function drag(event: PointerEvent) {
   position: relative;
   display: flex;
   align-items: flex-end;
-  gap: 1px;
+  gap: min(1px, 0.2%);
   height: 34px;
   border-bottom: 1px solid var(--line);
   touch-action: none;
