@@ -51,7 +51,17 @@ const player = usePlayer()
   border-bottom: 1px solid var(--line);
 }
 .play {
-  width: 104px;
+  flex: 0 1 104px;
+  min-width: 0;
+}
+@media (max-width: 1150px) {
+  .transport {
+    padding: 8px 10px;
+    gap: 4px;
+  }
+  .clock {
+    font-size: 15px;
+  }
 }
 .clock {
   margin-left: auto;

@@ -287,6 +287,7 @@ select {
   width: 118px;
 }
 fieldset {
+  min-width: 0;
   margin: 0 0 14px;
   padding: 0;
   border: 0;
@@ -307,6 +308,15 @@ legend {
   background: var(--paper);
   border: 1px solid var(--line);
   border-bottom-width: 0;
+}
+@media (max-width: 1150px) {
+  .limit {
+    grid-template-columns: minmax(118px, 1.2fr) 122px minmax(56px, 1fr) 66px 66px;
+    gap: 8px;
+  }
+  select {
+    max-width: 122px;
+  }
 }
 .limit:last-child {
   border-bottom-width: 1px;

@@ -67,6 +67,8 @@ const rate = computed(() => Number((project.rate.numerator / project.rate.denomi
 }
 .figures {
   margin-left: auto;
+  overflow: hidden;
+  text-overflow: ellipsis;
   font-size: 12px;
 }
 </style>
