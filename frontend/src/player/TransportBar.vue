@@ -54,18 +54,21 @@ const player = usePlayer()
   flex: 0 1 104px;
   min-width: 0;
 }
+.clock {
+  margin-left: auto;
+  font-size: 17px;
+  font-weight: 500;
+}
 @media (max-width: 1150px) {
   .transport {
     padding: 8px 10px;
     gap: 4px;
   }
-  .clock {
-    font-size: 15px;
+  .play {
+    padding: 0 6px;
   }
-}
-.clock {
-  margin-left: auto;
-  font-size: 17px;
-  font-weight: 500;
+  .clock {
+    font-size: 14px;
+  }
 }
 </style>
