@@ -168,3 +168,13 @@ def test_convert_flattens_and_reads_as_it_is_told(tmp_path: Path) -> None:
     assert run.returncode == 0
     assert (tmp_path / "o.srt").read_text().count("-->") == 3
     assert "Größe\ntwo" in (tmp_path / "o.srt").read_text()
+
+
+def test_a_file_of_a_hundred_megabytes_is_refused_unread(tmp_path: Path) -> None:
+    with (tmp_path / "huge.srt").open("wb") as file:
+        file.truncate(100 * 2**20)
+    run = dunlin("convert", "huge.srt", "-o", "o.vtt", cwd=tmp_path)
+    assert (run.returncode, run.stderr.strip()) == (
+        2, "dunlin: huge.srt: larger than 64 MB: far too large for a caption file",
+    )  # fmt: skip
+    assert not (tmp_path / "o.vtt").exists()

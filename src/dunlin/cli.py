@@ -17,6 +17,7 @@ from dunlin.core.captions import Caption, Track, spans_of
 from dunlin.core.captions.flatten import flattened
 from dunlin.core.formats import (
     FORMATS,
+    GREATEST_BYTES,
     READABLE,
     Context,
     Document,
@@ -35,8 +36,6 @@ from dunlin.core.timecode import FrameRate, clock, parse_rate
 from dunlin.media.ffmpeg import MediaError
 
 __all__ = ["main"]
-
-_GREATEST_CAPTION_FILE = 512 * 2**20
 
 
 class _Bad(click.ClickException):
@@ -327,10 +326,9 @@ def _format(path: Path, name: str | None = None) -> Format:
 
 def _read(path: Path, context: Context, name: str | None) -> Document:
     """Captions of a file; what is odd about it is noted."""
-    with _speaking_of(path):
-        if path.is_file() and path.stat().st_size > _GREATEST_CAPTION_FILE:
-            raise MediaError("far too large for a caption file")
-        data = path.read_bytes()
+    with _speaking_of(path), path.open("rb") as file:
+        # A little more than the limit tells that it is over it, however large the file is.
+        data = file.read(GREATEST_BYTES + 1)
     try:
         reading = read_file(data, path.name, context, name)
     except FormatError as error:

@@ -25,6 +25,7 @@ from dunlin.core.captions.flatten import flattened
 from dunlin.core.formats import (
     ENCODINGS,
     FORMATS,
+    GREATEST_BYTES,
     READABLE,
     Context,
     Document,
@@ -44,8 +45,6 @@ router = APIRouter(
     tags=["caption files"], responses={404: {"model": Problem}, 422: {"model": Problem}}
 )
 
-# A caption is rarely longer than a few hundred bytes: this is room for a hundred thousand.
-_GREATEST_BYTES = 64 * 2**20
 _PREVIEW, _MOST_ODDITIES = 200, 500
 # Reading is work for one core; two at once are enough beside everything else.
 _reading = asyncio.Semaphore(2)
@@ -80,17 +79,17 @@ How = Annotated[_How, Depends()]
 
 async def _body(request: Request) -> bytes:
     """The body, as far as the limit; a larger one is refused before it is all there."""
-    if int(request.headers.get("content-length") or 0) > _GREATEST_BYTES:
+    if int(request.headers.get("content-length") or 0) > GREATEST_BYTES:
         raise HTTPException(422, _TOO_LARGE)
     data = bytearray()
     async for chunk in request.stream():
         data += chunk
-        if len(data) > _GREATEST_BYTES:
+        if len(data) > GREATEST_BYTES:
             raise HTTPException(422, _TOO_LARGE)
     return bytes(data)
 
 
-_TOO_LARGE = f"larger than {_GREATEST_BYTES // 2**20} MB: far too large for a caption file"
+_TOO_LARGE = f"larger than {GREATEST_BYTES // 2**20} MB: far too large for a caption file"
 
 
 async def _read(request: Request, how: _How, rate: FrameRate) -> Reading:

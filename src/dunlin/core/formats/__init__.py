@@ -14,6 +14,7 @@ from dunlin.core.formats.model import (
 )
 from dunlin.core.formats.registry import (
     FORMATS,
+    GREATEST_BYTES,
     READABLE,
     Reading,
     format_called,
@@ -26,6 +27,7 @@ from dunlin.core.formats.registry import (
 __all__ = [
     "ENCODINGS",
     "FORMATS",
+    "GREATEST_BYTES",
     "READABLE",
     "Context",
     "Document",

@@ -31,6 +31,7 @@ from dunlin.core.formats.model import (
 
 __all__ = [
     "FORMATS",
+    "GREATEST_BYTES",
     "READABLE",
     "Reading",
     "format_called",
@@ -48,6 +49,8 @@ READABLE: dict[str, ReadableFormat] = {
     name: module for name, module in FORMATS.items() if isinstance(module, ReadableFormat)
 }
 _HEAD_BYTES = 16_384
+GREATEST_BYTES = 64 * 2**20
+"""A caption is rarely longer than a few hundred bytes: this is room for some hundred thousand."""
 
 
 def format_called(name: str) -> Format:
@@ -91,6 +94,10 @@ def read_file(data: bytes, name: str, context: Context, format_name: str | None 
     :param format_name: the format it is, if a person says so
     :raises FormatError: when it cannot be read
     """
+    if len(data) > GREATEST_BYTES:
+        raise FormatError(
+            f"larger than {GREATEST_BYTES // 2**20} MB: far too large for a caption file"
+        )
     if not data.strip():
         raise FormatError("the file is empty", 1)
     module, said = _format_of(data, name, format_name)
