@@ -87,6 +87,14 @@ def test_styles_regions_and_speakers_are_looked_up() -> None:
     assert document.language == "en"
 
 
+def test_line_ends_of_the_file_are_spaces_and_only_br_breaks_a_line() -> None:
+    inner = '<p begin="1s" end="2s"><span>Read</span>\n<span>the bell</span><br/>\n  now </p>'
+    document, _ = read(body(inner))
+    assert document.captions[0].text == "Read the bell\nnow"
+    kept, _ = read(body(inner.replace("<p ", '<p xml:space="preserve" ')))
+    assert kept.captions[0].text == "Read the bell\n   now "
+
+
 def test_times_are_counted_from_what_they_stand_in() -> None:
     inner = (
         '<div begin="10s"><p begin="1s" end="2s">one</p></div>'

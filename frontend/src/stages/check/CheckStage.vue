@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 
@@ -84,7 +84,8 @@ const { judgement, distribution } = useJudgement(() => trial.value)
 
 watch(() => mends.rule, () => (tried.value = null))
 watch(places, (now) => (at.value = Math.min(at.value, Math.max(now.length - 1, 0))))
-onMounted(() => (beside.value = true))
+onMounted(() => (beside.value = mends.shown = true))
+onBeforeUnmount(() => (mends.shown = false))
 
 function look(index: number) {
   const place = places.value[index]

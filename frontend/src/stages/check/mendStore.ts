@@ -14,6 +14,8 @@ const keyOf = (place: { rule: string; caption: string }) => `${place.rule} ${pla
 export const useMends = defineStore('mends', () => {
   const track = useTrack()
   const rule = ref<Rule | null>(null)
+  /** Mends are looked for only while somebody looks at them. */
+  const shown = ref(false)
   const mends = shallowRef<ReadonlyMap<string, Mend>>(new Map())
   const left = ref<ReadonlySet<string>>(new Set())
   const looking = ref(false)
@@ -23,10 +25,10 @@ export const useMends = defineStore('mends', () => {
   const isChosen = (finding: Finding) => of(finding)?.reason === null && !left.value.has(keyOf(finding))
   const chosen = computed(() => [...mends.value.values()].filter((mend) => mend.reason === null && !left.value.has(keyOf(mend))))
 
-  watchDebounced(() => [track.captions, rule.value], look, { debounce: 150, immediate: true })
+  watchDebounced(() => [track.captions, rule.value, shown.value], look, { debounce: 150 })
 
   async function look() {
-    if (!track.id || !track.loaded) return
+    if (!shown.value || !track.loaded) return
     looking.value = true
     await track.settled()
     const asked = [track.id, rule.value] as const
@@ -83,5 +85,5 @@ export const useMends = defineStore('mends', () => {
     )
   }
 
-  return { rule, looking, chosen, of, isChosen, choose, mend, waive, takeBack }
+  return { rule, shown, looking, chosen, of, isChosen, choose, mend, waive, takeBack }
 })

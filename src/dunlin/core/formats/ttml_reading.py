@@ -2,7 +2,7 @@
 
 import json
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from typing import Any
@@ -32,6 +32,8 @@ _NAMED = {
     "aqua": "#00FFFF", "cyan": "#00FFFF",
 }  # fmt: skip
 _GREATEST_DEPTH = 100
+# Stands for `br` until white space is collapsed, which line ends of the file are a part of.
+_BREAK = "\N{LINE SEPARATOR}"
 
 
 def looks_like_ttml(text: str) -> bool:
@@ -278,7 +280,7 @@ class _Reader:
         for child in element:
             name = _name(child)
             if name == "br":
-                yield replace(self._text("\n", styled), extras=())
+                yield self._text(_BREAK, styled)
             elif name == "span" and depth < _GREATEST_DEPTH:
                 yield from self._span(child, styled, depth)
             if child.tail:
@@ -425,17 +427,13 @@ def _colour(value: str | None) -> str | None:
 def _collapsed(parts: list[Span], *, preserve: bool) -> tuple[Span, ...]:
     """Spans with white space as XML has it: a run of it is one space, and none beside a line break."""
     if preserve:
-        # Lines of the file itself are no line breaks; those are `br`.
-        found = [
-            p if p.text == "\n" else replace(p, text=re.sub(r"[\n\t]", " ", p.text)) for p in parts
-        ]
-        return joined(found)
+        return joined(_with_breaks(replace(p, text=re.sub(r"[\n\t]", " ", p.text)) for p in parts))
     result: list[Span] = []
     spaced = True
     for part in parts:
-        if part.text == "\n" and not part.extras:
+        if part.text == _BREAK:
             if result:
-                result[-1] = replace(result[-1], text=result[-1].text.rstrip(" "))
+                result[-1] = result[-1].with_text(result[-1].text.rstrip(" "))
             result.append(part)
             spaced = True
             continue
@@ -444,7 +442,11 @@ def _collapsed(parts: list[Span], *, preserve: bool) -> tuple[Span, ...]:
             text = text.lstrip(" ")
         if text:
             spaced = text.endswith(" ")
-            result.append(replace(part, text=text))
+            result.append(part.with_text(text))
     if result:
-        result[-1] = replace(result[-1], text=result[-1].text.rstrip(" "))
-    return joined(result)
+        result[-1] = result[-1].with_text(result[-1].text.rstrip(" "))
+    return joined(_with_breaks(result))
+
+
+def _with_breaks(spans: Iterable[Span]) -> Iterator[Span]:
+    return (span.with_text(span.text.replace(_BREAK, "\n")) for span in spans)

@@ -46,15 +46,14 @@ class _Sheet:
 
     def __init__(self) -> None:
         self.styles: dict[tuple[tuple[str, str], ...], str] = {}
-        self.regions: dict[tuple[Placement, str | None], str] = {}
+        self.regions: dict[Placement, str] = {}
         self.agents: dict[str, str] = {}
 
     def style(self, attributes: tuple[tuple[str, str], ...]) -> str:
         return self.styles.setdefault(attributes, f"s{len(self.styles) + 1}")
 
     def region(self, place: Placement | None) -> str:
-        place = place or Placement()
-        return self.regions.setdefault((place, None), f"r{len(self.regions) + 1}")
+        return self.regions.setdefault(place or Placement(), f"r{len(self.regions) + 1}")
 
     def agent(self, name: str) -> str:
         return self.agents.setdefault(name, f"a{len(self.agents) + 1}")
@@ -90,7 +89,7 @@ def written_ttml(document: Document, dialect: Dialect) -> bytes:
         *(f'<{p}style xml:id="{id_}"{_written(found)}/>' for found, id_ in sheet.styles.items()),
         f"</{p}styling>",
         f"<{p}layout>",
-        *(_region(id_, place, p) for (place, _), id_ in sheet.regions.items()),
+        *(_region(id_, place, p) for place, id_ in sheet.regions.items()),
         f"</{p}layout>",
         f"</{p}head>",
         f'<{p}body style="s0">',
