@@ -14,6 +14,8 @@ VIEWS = {
     "transcribe": (f"{DEMO}/transcribe", ".transcribe"),
     "time": (f"{DEMO}/time", ".card"),
     "check": (f"{DEMO}/check", ".place"),
+    "spec": (f"{DEMO}/spec", "[data-limit]"),
+    "bring-in": (f"{DEMO}/bring-in", ".bring-in"),
     "deliver": (f"{DEMO}/deliver", "[data-format]"),
 }
 
@@ -38,7 +40,7 @@ def test_axe_finds_nothing_serious(page: Page, view: str, light: str) -> None:
 
 
 @pytest.mark.parametrize("size", [(1024, 768), (1280, 800), (1920, 1080)])
-@pytest.mark.parametrize("view", ["check", "deliver", "time", "transcribe"])
+@pytest.mark.parametrize("view", ["bring-in", "check", "deliver", "spec", "time", "transcribe"])
 def test_nothing_runs_out_of_the_window(page: Page, view: str, size: tuple[int, int]) -> None:
     resize(page.browser, *size)
     address, ready = VIEWS[view]
