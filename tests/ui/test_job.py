@@ -33,7 +33,7 @@ def test_a_dropped_film_is_recognised_captioned_checked_and_delivered(
     page.type(" and on and on and on without an end in sight")
     page.press("ESCAPE", "Alt+3")
     page.wait_text(".told", "Long line")
-    page.press("ARROW_DOWN", "ENTER")
+    page.press("ARROW_DOWN", "g")
     page.find(".card.current")
     page.press("Ctrl+z", "Alt+4")
     page.click("[data-format=srt]")

@@ -24,20 +24,23 @@ const problem = ref('')
 const file = ref<HTMLInputElement | null>(null)
 
 /** Specs that ship are what they are; a copy can be anything. */
-const own = computed(() => draft.value !== null && !shipped.value.includes(draft.value.id))
+const own = computed(() => draft.value !== null && shipped.value.length > 0 && !shipped.value.includes(draft.value.id))
 const languages = computed(() => Object.keys(draft.value?.by_language ?? {}))
 const { judgement, distribution } = useJudgement(() => draft.value)
 
-// The spec on the page is the track's; what is being edited here is newer than what the server tells.
+// The spec on the page is the track's; what is being edited here is newer than what the server tells,
+// so it is read again only when the track comes to be judged by another.
+watch(() => track.spec?.id, show, { immediate: true })
 watch(
-  () => [track.spec?.id, project.specs] as const,
-  ([id, specs]) => {
-    if (!id || draft.value?.id === id) return
-    draft.value = specs.find((spec) => spec.id === id) ?? null
-    language.value = ''
-  },
-  { immediate: true },
+  () => project.specs,
+  () => draft.value ?? show(track.spec?.id),
 )
+
+function show(id: string | undefined) {
+  if (!id || draft.value?.id === id) return
+  draft.value = project.specs.find((spec) => spec.id === id) ?? null
+  language.value = ''
+}
 
 onMounted(async () => (shipped.value = await answered(client.GET('/api/specs/shipped'))))
 
