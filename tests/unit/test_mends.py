@@ -32,7 +32,7 @@ def errors(judge: Judge, track: Track) -> set[tuple[str, str]]:
     return {(f.rule, f.caption) for f in judge.findings(track) if f.weight == "error"}
 
 
-@settings(max_examples=200)
+@settings(max_examples=120)
 @given(tracks(), judges)
 def test_a_mend_takes_its_finding_away_and_nothing_else_goes_wrong(
     track: Track, judge: Judge

@@ -6,7 +6,8 @@ export type Caption = CaptionView
 export const textOf = (caption: Pick<Caption, 'spans'>) => caption.spans.map((span) => span.text).join('')
 
 /** What nobody waived. */
-export const openFindings = (caption: Pick<Caption, 'findings'>) => caption.findings.filter((finding) => !finding.waived)
+export const openFindings = (caption: Pick<Caption, 'findings'>) =>
+  caption.findings.some((finding) => finding.waived) ? caption.findings.filter((finding) => !finding.waived) : caption.findings
 
 const before = (a: Caption, b: Caption) => a.in_ms - b.in_ms || (a.id < b.id ? -1 : 1)
 
