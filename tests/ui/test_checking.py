@@ -179,7 +179,7 @@ def test_a_spec_is_copied_edited_and_judged_by_at_once(
     project = page.new_project(films["short"], FAULTY)
     page.open_project(project, "spec")
     page.click("[data-copy-spec]")
-    page.find("input.name")
+    page.wait_text("[data-spec]", "Spec: Streaming, my copy")
     limit = page.find("[data-limit=characters_per_line] .number")
     limit.clear()
     limit.send_keys("20")

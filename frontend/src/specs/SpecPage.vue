@@ -9,6 +9,7 @@ import { answered, client, type Spec } from '@/api/client'
 import { newId, useTrack } from '@/project/trackStore'
 import { useProject } from '@/project/projectStore'
 import DistributionChart from '@/specs/DistributionChart.vue'
+import LimitField from '@/specs/LimitField.vue'
 import { type Limit, type LimitName, type NumberLimit, SECTIONS } from '@/specs/limits'
 import { useJudgement } from '@/specs/judgement'
 
@@ -85,7 +86,7 @@ function turn(limit: Limit, on: boolean) {
 }
 function typed(limit: NumberLimit, text: string) {
   const value = Number(text.replace(',', '.'))
-  if (text.trim() && Number.isFinite(value) && value >= 0) set(limit.name, value)
+  if (text.trim() && Number.isFinite(value) && value >= 0 && value !== asked(limit.name)) set(limit.name, value)
 }
 function weigh(rule: string) {
   const spec = draft.value!
@@ -97,7 +98,7 @@ function weigh(rule: string) {
 const isAdvice = (rule: string) => ((draft.value?.advice ?? []) as string[]).includes(rule)
 
 function rename(name: string) {
-  if (!name.trim()) return
+  if (!name.trim() || name.trim() === draft.value?.name) return
   draft.value = { ...draft.value!, name: name.trim() }
   void store()
 }
@@ -146,13 +147,7 @@ async function remove() {
   <div v-if="draft" class="spec-page">
     <header>
       <v-btn size="small" class="back" @click="router.push({ name: 'check' })">{{ t('spec.back') }}</v-btn>
-      <input
-        v-if="own"
-        class="name"
-        :value="draft.name"
-        :aria-label="t('spec.name')"
-        @change="rename(($event.target as HTMLInputElement).value)"
-      >
+      <LimitField v-if="own" :key="draft.id" class="name" :value="draft.name" :aria-label="t('spec.name')" @change="rename" />
       <h1 v-else class="name">{{ draft.name }}</h1>
       <span class="acts">
         <v-btn size="small" :color="own ? undefined : 'primary'" :variant="own ? 'outlined' : 'flat'" data-copy-spec @click="copy">
@@ -184,10 +179,10 @@ async function remove() {
         <span class="control">
           <template v-if="isOn(limit)">
             <template v-if="limit.kind === 'number'">
-              <input
-                class="number time" inputmode="decimal" :value="asked(limit.name)" :aria-label="t(`spec.limit.${limit.name}`)"
-                @change="typed(limit, ($event.target as HTMLInputElement).value)"
-              >
+              <LimitField
+                class="number time" inputmode="decimal" :value="Number(asked(limit.name))" :aria-label="t(`spec.limit.${limit.name}`)"
+                @change="typed(limit, $event)"
+              />
               <span class="soft">{{ t(`spec.unit.${limit.unit}`) }}</span>
             </template>
             <select
@@ -196,10 +191,10 @@ async function remove() {
             >
               <option v-for="choice in limit.choices" :key="choice" :value="choice">{{ t(`spec.choice.${limit.name}.${limit.choices.indexOf(choice)}`) }}</option>
             </select>
-            <input
-              v-else-if="limit.kind === 'text'" class="characters" :value="asked(limit.name)" :aria-label="t(`spec.limit.${limit.name}`)"
-              @change="set(limit.name, ($event.target as HTMLInputElement).value)"
-            >
+            <LimitField
+              v-else-if="limit.kind === 'text'" class="characters" :value="String(asked(limit.name) ?? '')" :aria-label="t(`spec.limit.${limit.name}`)"
+              @change="set(limit.name, $event)"
+            />
           </template>
         </span>
         <span class="spread">
