@@ -44,16 +44,23 @@ export const useTrack = defineStore('track', () => {
     loaded.value = false
     captions.value = []
     queue = []
+    revision = 0
     await reload()
   }
 
-  async function reload() {
+  async function reload(): Promise<void> {
     const track: TrackView = await answered(
       client.GET('/api/tracks/{track_id}', { params: { path: { track_id: id.value } } }),
     )
     if (track.id !== id.value) return
+    // An edit was stored while it was read: what was read is older than what is shown.
+    if (track.revision < revision) return reload()
     revision = track.revision
-    captions.value = track.captions
+    // What still waits to be stored stays in sight.
+    captions.value = queue.reduce<readonly Caption[]>(
+      (now, { operation }) => (operation ? applied(now, operation) : now),
+      track.captions,
+    )
     scriptHead.value = track.script_head
     spec.value = track.spec
     canUndo.value = track.can_undo
@@ -130,7 +137,6 @@ export const useTrack = defineStore('track', () => {
           queue.shift()
           note(problem)
           await reload()
-          for (const { operation } of queue) if (operation) captions.value = applied(captions.value, operation)
         } else {
           // No answer: the edit stays, and is sent again.
           saving.value = 'waiting'
