@@ -18,8 +18,8 @@ from dunlin.api.schemas import (
     Problem,
     ReadingView,
 )
-from dunlin.api.services import Here, Services
-from dunlin.api.views import edit_view, json_answer
+from dunlin.api.services import Here
+from dunlin.api.views import document_of, edit_view, json_answer
 from dunlin.core.captions import ReplaceCaptions
 from dunlin.core.captions.flatten import flattened
 from dunlin.core.formats import (
@@ -28,7 +28,6 @@ from dunlin.core.formats import (
     GREATEST_BYTES,
     READABLE,
     Context,
-    Document,
     FormatError,
     Reading,
     losses,
@@ -37,7 +36,6 @@ from dunlin.core.formats import (
 )
 from dunlin.core.timecode import FrameRate, parse_rate
 from dunlin.store.edits import new_caption_id
-from dunlin.store.projects import Project
 
 __all__ = ["router"]
 
@@ -165,7 +163,7 @@ async def take_in_captions_file(
 def list_track_formats(track_id: str, here: Here) -> list[FormatView]:
     """The formats a track can be written in, each with what it cannot hold of this one."""
     project = here.projects.of_track(track_id)
-    document = _document(here, project, track_id)
+    document = document_of(here, project, track_id)
     return [
         FormatView(
             name=name,
@@ -178,12 +176,6 @@ def list_track_formats(track_id: str, here: Here) -> list[FormatView]:
         )
         for name, module in FORMATS.items()
     ]
-
-
-def _document(here: Services, project: Project, track_id: str) -> Document:
-    track, _ = here.edits.track(track_id)
-    info = project.track(track_id)
-    return Document(tuple(track), info.language, info.extras)
 
 
 @router.get(
@@ -205,7 +197,7 @@ def write_track(
     if format_name not in FORMATS:
         raise HTTPException(422, f"there is no format called {format_name}")
     project, module = here.projects.of_track(track_id), FORMATS[format_name]
-    document = _document(here, project, track_id)
+    document = document_of(here, project, track_id)
     if flatten:
         document = replace(document, captions=flattened(document.captions))
     try:

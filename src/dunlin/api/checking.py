@@ -19,9 +19,9 @@ from dunlin.api.schemas import (
     WaiverRequest,
 )
 from dunlin.api.services import Here
-from dunlin.api.views import caption_views, edit_view, json_answer, judge_of
+from dunlin.api.views import caption_views, document_of, edit_view, json_answer, judge_of
 from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, Track
-from dunlin.core.formats import FORMATS, Context, Document, written
+from dunlin.core.formats import FORMATS, Context, written
 from dunlin.core.specs import Finding, Judge, RuleName, mend_all, mend_of
 from dunlin.core.specs.mends import Mend
 from dunlin.core.specs.report import figures_of, report_page
@@ -147,8 +147,11 @@ def report(track_id: str, here: Here, format_name: str = "srt") -> HTMLResponse:
     judge, info = judge_of(here, project, track_id), project.track(track_id)
     found = with_waivers(judge.findings(track), here.waivers.of(track_id, track))
     module = FORMATS[format_name]
-    document = Document(tuple(track), info.language, info.extras)
-    captions = written(document, module, Context(project.film.rate, title=project.title))
+    captions = written(
+        document_of(here, project, track_id),
+        module,
+        Context(project.film.rate, title=project.title),
+    )
     with (here.settings.films / project.id / "original").open("rb") as film:
         film_hash = file_digest(film, "sha256").hexdigest()
     page = report_page(

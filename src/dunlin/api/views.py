@@ -8,6 +8,7 @@ from pydantic import BaseModel
 from dunlin.api.schemas import CaptionView, EditView, FilmView, JobView, ProjectView, TrackView
 from dunlin.api.services import Services
 from dunlin.core.captions import Track
+from dunlin.core.formats import Document
 from dunlin.core.specs import Judge, Setting, Spec, for_language
 from dunlin.core.styles import STYLES, event_lines, script_head
 from dunlin.jobs.context import facts_of
@@ -18,6 +19,7 @@ from dunlin.store.waivers import Waiver, with_waivers
 
 __all__ = [
     "caption_views",
+    "document_of",
     "edit_view",
     "film_view",
     "json_answer",
@@ -87,6 +89,13 @@ def judge_of(
             script_size(facts_of(project.film.facts)),
         )
     )
+
+
+def document_of(services: Services, project: Project, track_id: str) -> Document:
+    """A track as it goes into a file."""
+    track, _ = services.edits.track(track_id)
+    info = project.track(track_id)
+    return Document(tuple(track), info.language, info.extras)
 
 
 def caption_views(

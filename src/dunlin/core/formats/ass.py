@@ -4,11 +4,11 @@ import re
 from dataclasses import dataclass
 
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
-from dunlin.core.formats.ass_text import Look, Picture, event_text, read_event_text
+from dunlin.core.captions.placing import placement_at
+from dunlin.core.formats.ass_text import OLD_PLACES, Look, Picture, event_text, read_event_text
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
-from dunlin.core.formats.placing import placement_at
 
 NAME, TITLE, ENDINGS = "ass", "ASS script", (".ass", ".ssa")
 HOLDS = Holds(frozenset({
@@ -38,8 +38,6 @@ _EVENT_EXTRAS = (
 )  # fmt: skip
 _USUAL_EXTRAS = tuple(usual for _, usual in _EVENT_EXTRAS)
 _TIME = re.compile(r"\s*(-?)(\d{1,9}):(\d{1,2}):(\d{1,2})(?:[.:,](\d{1,3}))?\s*")
-# In the older form of the script, alignments from 5 stand at the top and from 9 in the middle.
-_OLD_ALIGNMENTS = {1: 1, 2: 2, 3: 3, 5: 7, 6: 8, 7: 9, 9: 4, 10: 5, 11: 6}
 
 
 def recognises(data: bytes, text: str) -> bool:
@@ -133,7 +131,7 @@ def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
 def _look(style: dict[str, str], old_form: bool) -> Look:
     number = _number(style.get("alignment"), 2)
     if old_form:
-        number = _OLD_ALIGNMENTS.get(number, 2)
+        number = OLD_PLACES.get(number, 2)
     return Look(
         italic=_number(style.get("italic"), 0) != 0,
         bold=_number(style.get("bold"), 0) != 0,

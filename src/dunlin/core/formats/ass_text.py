@@ -12,9 +12,10 @@ from dunlin.core.captions.model import (
     joined,
     with_extra,
 )
-from dunlin.core.formats.placing import keypad_number, placement_at
+from dunlin.core.captions.placing import keypad_number, placement_at
+from dunlin.core.styles.script import escaped
 
-__all__ = ["EventText", "Look", "Picture", "event_text", "read_event_text"]
+__all__ = ["OLD_PLACES", "EventText", "Look", "Picture", "event_text", "read_event_text"]
 
 _BRACES = re.compile(r"(?<!\\)\{([^{}]*)\}")
 # A code's name, and its value, which may hold codes of its own in parentheses.
@@ -24,7 +25,8 @@ _NAMES = ("alpha", "iclip", "clip", "fade", "move", "blur", "bord", "xbord", "yb
           "fad", "pbo", "an", "be", "fn", "fs", "fe", "fr", "kf", "ko", "kt", "1c", "2c", "3c", "4c",
           "1a", "2a", "3a", "4a", "a", "b", "c", "i", "k", "K", "p", "q", "r", "s", "t", "u")  # fmt: skip
 _WHOLE_CAPTION = ("move", "org", "fad", "fade", "clip", "iclip", "q")
-_OLD_PLACES = {1: 1, 2: 2, 3: 3, 5: 7, 6: 8, 7: 9, 9: 4, 10: 5, 11: 6}
+# In the older form of the script, alignments from 5 stand at the top and from 9 in the middle.
+OLD_PLACES = {1: 1, 2: 2, 3: 3, 5: 7, 6: 8, 7: 9, 9: 4, 10: 5, 11: 6}
 
 
 @dataclass(frozen=True)
@@ -127,7 +129,7 @@ class _State:
             if whole:
                 self._keep(name, value)
         elif name in ("an", "a") and whole.isdecimal():
-            number = int(whole) if name == "an" else _OLD_PLACES.get(int(whole), 2)
+            number = int(whole) if name == "an" else OLD_PLACES.get(int(whole), 2)
             if 1 <= number <= 9:
                 self._place(placement_at(number))
         elif name == "pos" and (point := _point(whole)):
@@ -199,20 +201,13 @@ def _unescaped(text: str) -> str:
     return text.replace("\\{", "{").replace("\\}", "}").replace("\\\N{WORD JOINER}", "\\")
 
 
-def _escaped(text: str) -> str:
-    # A backslash or brace would begin a code; a word joiner behind it takes that meaning away.
-    if "\\" in text:
-        text = text.replace("\\", "\\\N{WORD JOINER}")
-    return text.replace("{", "\\{").replace("}", "\\}").replace("\n", "\\N")
-
-
 def event_text(caption: Caption, look: Look, picture: Picture) -> str:
     """A caption's words with codes where they differ from their style in the script."""
     if (
         caption.placement == look.placement and not caption.extras and len(caption.spans) == 1
         and caption.spans[0].is_plain and _base_span(look).is_plain
     ):  # fmt: skip
-        return _escaped(caption.spans[0].text)
+        return escaped(caption.spans[0].text)
     codes = _placing_codes(caption.placement, look.placement, picture)
     codes += extra(caption.extras, "ass:codes") or ""
     remark, drawing = (extra(caption.extras, f"ass:{name}") for name in ("remark", "drawing"))
@@ -221,7 +216,7 @@ def event_text(caption: Caption, look: Look, picture: Picture) -> str:
     before = base
     for span in caption.spans:
         change = _change(before, span, base)
-        parts.append(f"{{{change}}}{_escaped(span.text)}" if change else _escaped(span.text))
+        parts.append(f"{{{change}}}{escaped(span.text)}" if change else escaped(span.text))
         before = span
     return "".join(parts)
 

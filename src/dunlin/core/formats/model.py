@@ -24,9 +24,9 @@ Feature: TypeAlias = Literal[
     "vertical", "speakers", "voices", "languages", "language", "ruby", "overlap", "lines", "styles",
 ]  # fmt: skip
 """Something a caption or its track can have, and a format can hold or not. `alignment` is one of nine
-places on the picture, `positions` an exact one, `widths` how long lines
-may get there; `voices` are several speakers in one caption;
-`languages` are those of single words, `language` is the track's."""
+places on the picture, `heights` and `sides` an exact one, `widths` how long lines may get there;
+`voices` are several speakers in one caption; `languages` are those of single words, `language` is the
+track's."""
 
 Precision: TypeAlias = Literal["milliseconds", "hundredths", "frames", "none"]
 

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from dunlin.core.captions.model import Caption, Placement, Span
+from dunlin.core.captions.placing import keypad_number, placement_at
 from dunlin.core.formats.cues import (
     mended_times,
     numbered,
@@ -14,7 +15,6 @@ from dunlin.core.formats.cues import (
 )
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
-from dunlin.core.formats.placing import keypad_number, placement_at
 from dunlin.core.formats.tags import Tag, simple_tags, spans_from_tags
 from dunlin.core.timecode import clock
 

@@ -19,14 +19,11 @@ class Judge:
     def __init__(self, setting: Setting, rules: Sequence[Rule] = RULES) -> None:
         self.setting = setting
         advice = frozenset(setting.spec.advice)
-        self._always: list[tuple[int, Rule, Check, bool]] = []
-        self._on_trigger: list[tuple[int, Rule, Check, bool]] = []
-        for order, rule in enumerate(rules):
-            if check := rule.check(setting):
-                checks = self._on_trigger if rule.trigger else self._always
-                checks.append((order, rule, check, rule.name in advice))
-        self._all = sorted(self._always + self._on_trigger, key=lambda ready: ready[0])
-        triggers = {rule.trigger for _, rule, _, _ in self._on_trigger if rule.trigger}
+        self._all: list[tuple[Rule, Check, bool]] = [
+            (rule, check, rule.name in advice) for rule in rules if (check := rule.check(setting))
+        ]
+        self._always = [ready for ready in self._all if not ready[0].trigger]
+        triggers = {rule.trigger for rule, _, _ in self._all if rule.trigger}
         self._trigger = re.compile("|".join(sorted(triggers))) if triggers else None
 
     @classmethod
@@ -64,7 +61,7 @@ class Judge:
         if self._trigger is not None and self._trigger.search(place.text):
             checks = self._all
         found: list[Finding] = []
-        for _, rule, check, advises in checks:
+        for rule, check, advises in checks:
             for measured, limit, message in check(place):
                 caption = place.caption
                 found.append(

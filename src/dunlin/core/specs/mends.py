@@ -2,17 +2,17 @@
 
 import re
 from collections.abc import Collection, Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from dunlin.core.captions.edits import ReplaceCaptions
 from dunlin.core.captions.model import Caption, Track
 from dunlin.core.specs.judge import Judge
 from dunlin.core.specs.rules import RULES, Candidate, Finding
+from dunlin.core.specs.rules.marks import LEFT_MARKUP
 
 __all__ = ["Mend", "Mended", "NoMend", "mend_all", "mend_of", "words_of"]
 
 _RULES = {rule.name: rule for rule in RULES}
-_MARKUP = re.compile(r"</?[a-zA-Z][^<>\n]{0,80}>|\{\\[^{}\n]*\}|&(?:amp|lt|gt|quot|nbsp|#\d{1,6});")
 
 
 @dataclass(frozen=True)
@@ -39,12 +39,12 @@ class Mended:
 
     track: Track
     mends: tuple[Mend, ...] = ()
-    left: tuple[NoMend, ...] = field(default=())
+    left: tuple[NoMend, ...] = ()
 
 
 def words_of(captions: Collection[Caption]) -> list[str]:
     """The words in their order, whatever their case, marks, line breaks and tags."""
-    text = " ".join(_MARKUP.sub("", caption.text) for caption in captions)
+    text = " ".join(LEFT_MARKUP.sub("", caption.text) for caption in captions)
     return re.findall(r"\w+", text.casefold())
 
 

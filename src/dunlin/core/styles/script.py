@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from dunlin.core.captions.model import Caption, Placement, Span
+from dunlin.core.captions.placing import keypad_number
 from dunlin.core.styles.model import Style
 from dunlin.core.timecode import FrameRate, first_frame_from
 
-__all__ = ["Script", "base_size", "event_lines", "render_script", "script_head"]
+__all__ = ["Script", "base_size", "escaped", "event_lines", "render_script", "script_head"]
 
 
 @dataclass(frozen=True)
@@ -51,7 +52,7 @@ def script_head(style: Style, picture: Script) -> str:
         "OutlineColour, BackColour, Bold, Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, "
         "Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV, Encoding\n"
         f"Style: Caption,{style.font},{numbers}1,{edge},{margins}\n"
-        # 3: an opaque box behind the words, in the colour of the outline.
+        # 3: a filled ground behind the words, in the colour of the outline.
         f"Style: Box,{style.font},{numbers}3,{style.outline * 2 * base:.2f},0,{margins}\n\n"
         "[Events]\nFormat: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n"
     )
@@ -72,11 +73,12 @@ def _time(ms: int, rate: FrameRate) -> str:
     return f"{hour}:{minute:02}:{second:02}.{part:02}"
 
 
-def _escaped(text: str) -> str:
-    # A backslash or brace would begin an override; a zero-width joiner behind it breaks the spell.
-    return (
-        text.replace("\\", "\\\u2060").replace("{", "\\{").replace("}", "\\}").replace("\n", "\\N")
-    )
+def escaped(text: str) -> str:
+    """Words of which nothing is taken for a code, with line breaks as the script has them."""
+    # A backslash or brace would begin a code; a word joiner behind it takes that meaning away.
+    if "\\" in text:
+        text = text.replace("\\", "\\\N{WORD JOINER}")
+    return text.replace("{", "\\{").replace("}", "\\}").replace("\n", "\\N")
 
 
 def _text(spans: Iterable[Span]) -> str:
@@ -87,7 +89,7 @@ def _text(spans: Iterable[Span]) -> str:
             codes += f"\\c{_colour(span.colour)}&"
         if span.background:
             codes = f"\\rBox\\3c{_colour(span.background)}&{codes}"
-        text = _escaped(span.text)
+        text = escaped(span.text)
         result.append(f"{{{codes}}}{text}{{\\r}}" if codes else text)
     return "".join(result)
 
@@ -96,9 +98,9 @@ def _place(place: Placement | None, style: Style, picture: Script) -> str:
     """Codes for where a caption stands, if that is not where the style puts it."""
     if place is None:
         return ""
-    column = ("left", "center", "right").index(place.align)
-    row = ("bottom", "middle", "top").index(place.anchor)
-    codes = f"\\an{row * 3 + column + 1}"
+    number = keypad_number(place)
+    row, column = divmod(number - 1, 3)
+    codes = f"\\an{number}"
     if place.x is not None or place.y is not None:
         x, y = place.x, place.y
         if x is None:

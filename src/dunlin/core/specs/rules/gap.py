@@ -1,11 +1,10 @@
 """Least gap before a caption, in frames without a caption or in milliseconds."""
 
-from collections.abc import Iterable, Iterator
-from dataclasses import replace
+from collections.abc import Iterable
 
 from dunlin.core.specs.measures import gap_frames, least_gap_ms
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
-from dunlin.core.specs.rules.reshaping import frame_at_or_after, frame_at_or_before
+from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+from dunlin.core.specs.rules.reshaping import parted
 from dunlin.core.timecode import first_frame_from
 
 __all__ = ["RULE"]
@@ -37,18 +36,4 @@ def _check(setting: Setting) -> Check | None:
     return found
 
 
-def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:
-    """The one before ends earlier, or this one starts later."""
-    before, caption = place.before, place.caption
-    if before is None:
-        return
-    gap = least_gap_ms(setting.spec, setting.rate)
-    out_ms = frame_at_or_before(caption.in_ms - gap, setting)
-    if before.in_ms < out_ms < before.out_ms:
-        yield (before.id,), (replace(before, out_ms=out_ms),)
-    in_ms = frame_at_or_after(before.out_ms + gap, setting)
-    if in_ms < caption.out_ms:
-        yield (caption.id,), (replace(caption, in_ms=in_ms),)
-
-
-RULE = Rule("gap", ("least_gap_frames", "least_gap_ms"), "frames", _check, _mend)
+RULE = Rule("gap", ("least_gap_frames", "least_gap_ms"), "frames", _check, parted)

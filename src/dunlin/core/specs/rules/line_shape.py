@@ -1,20 +1,17 @@
 """How lines share out the words: balanced, the right one longer, no single word last."""
 
-import re
 from collections.abc import Iterable
 
 from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
-from dunlin.core.specs.rules.reshaping import other_breaks
+from dunlin.core.specs.rules.reshaping import other_breaks, spoken_by_two
 from dunlin.core.text.measure import characters
 
 __all__ = ["BALANCE", "LAST_WORD", "SHAPE"]
 
-_SPOKEN_BY_TWO = re.compile(r"^[-–—]", re.MULTILINE)
-
 
 def _lines(place: Place) -> list[str]:
     """Lines of one speaker; none where each line is another's."""
-    if "\n" not in place.text or len(_SPOKEN_BY_TWO.findall(place.text)) > 1:
+    if "\n" not in place.text or spoken_by_two(place.text):
         return []
     return place.text.split("\n")
 

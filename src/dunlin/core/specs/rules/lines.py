@@ -1,9 +1,9 @@
 """How many lines, and how long."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
-from dunlin.core.specs.rules.reshaping import other_breaks, two_of_one
+from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+from dunlin.core.specs.rules.reshaping import other_breaks_or_two
 
 __all__ = ["COUNT", "LENGTH"]
 
@@ -36,17 +36,11 @@ def _too_long(setting: Setting) -> Check | None:
     return found
 
 
-def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:
-    """Other line breaks, else two captions."""
-    yield from other_breaks(place, setting)
-    yield from two_of_one(place, setting)
-
-
-COUNT = Rule("lines", ("lines",), "lines", _too_many, _mend)
+COUNT = Rule("lines", ("lines",), "lines", _too_many, other_breaks_or_two)
 LENGTH = Rule(
     "line-length",
     ("characters_per_line", "wide_characters_count_two"),
     "characters",
     _too_long,
-    _mend,
+    other_breaks_or_two,
 )

@@ -7,7 +7,15 @@ from re import Match
 from dunlin.core.specs.rules.place import Setting
 from dunlin.core.specs.rules.textual import Wording, textual_rule
 
-__all__ = ["DASH", "DOUBLE_SPACE", "ELLIPSIS", "MARKUP", "QUOTES", "SPACE_BEFORE_MARK"]
+__all__ = [
+    "DASH",
+    "DOUBLE_SPACE",
+    "ELLIPSIS",
+    "LEFT_MARKUP",
+    "MARKUP",
+    "QUOTES",
+    "SPACE_BEFORE_MARK",
+]
 
 _SPACES = re.compile(r"[ \t]{2,}|^[ \t]+|[ \t]+$|\n{2,}", re.MULTILINE)
 _BEFORE_MARK = re.compile(r"[ \t]+(?=[,.;:!?…](?![.\w]))")
@@ -15,7 +23,9 @@ _BEFORE_MARK = re.compile(r"[ \t]+(?=[,.;:!?…](?![.\w]))")
 _BEFORE_FRENCH_MARK = re.compile(r"[ \t]+(?=[,.…](?![.\w]))")
 _DASH = re.compile(r"^[-–—][ \t]*(?=[^\s\d\-–—])", re.MULTILINE)
 _DOTS, _ONE_MARK = re.compile(r"\.{3,}"), re.compile("…")
-_MARKUP = re.compile(r"</?[a-zA-Z][^<>\n]{0,80}>|\{\\[^{}\n]*\}|&(?:amp|lt|gt|quot|nbsp|#\d{1,6});")
+LEFT_MARKUP = re.compile(
+    r"</?[a-zA-Z][^<>\n]{0,80}>|\{\\[^{}\n]*\}|&(?:amp|lt|gt|quot|nbsp|#\d{1,6});"
+)
 _QUOTES = {
     "straight": ('"', '"'),
     "curly": ("“", "”"),
@@ -91,7 +101,7 @@ def _markup(setting: Setting) -> Wording | None:
     if not setting.spec.no_markup:
         return None
     return Wording(
-        _MARKUP, "{} is left in the text",
+        LEFT_MARKUP, "{} is left in the text",
         lambda match: html.unescape(match[0]) if match[0].startswith("&") else "",
     )  # fmt: skip
 

@@ -1,11 +1,9 @@
 """Captions shown at the same time."""
 
-from collections.abc import Iterable, Iterator
-from dataclasses import replace
+from collections.abc import Iterable
 
-from dunlin.core.specs.measures import least_gap_ms
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
-from dunlin.core.specs.rules.reshaping import frame_at_or_after, frame_at_or_before
+from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+from dunlin.core.specs.rules.reshaping import parted
 
 __all__ = ["RULE"]
 
@@ -23,18 +21,4 @@ def _found(place: Place) -> Iterable[tuple[float, float, str]]:
     return ((overlap, 0, f"starts {overlap} ms before the caption before it ends"),)
 
 
-def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:
-    """The one before ends earlier, or this one starts later; the one that says the same is joined."""
-    before, caption = place.before, place.caption
-    if before is None:
-        return
-    gap = least_gap_ms(setting.spec, setting.rate)
-    out_ms = frame_at_or_before(caption.in_ms - gap, setting)
-    if out_ms > before.in_ms:
-        yield (before.id,), (replace(before, out_ms=out_ms),)
-    in_ms = frame_at_or_after(before.out_ms + gap, setting)
-    if in_ms < caption.out_ms:
-        yield (caption.id,), (replace(caption, in_ms=in_ms),)
-
-
-RULE = Rule("overlap", ("overlap_allowed",), "ms", _check, _mend)
+RULE = Rule("overlap", ("overlap_allowed",), "ms", _check, parted)

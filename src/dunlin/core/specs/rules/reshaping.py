@@ -19,6 +19,9 @@ __all__ = [
     "more_time",
     "one_of_two",
     "other_breaks",
+    "other_breaks_or_two",
+    "parted",
+    "spoken_by_two",
     "two_of_one",
 ]
 
@@ -28,21 +31,50 @@ _CLOSE_MS = 1000
 _SPEAKER_LINE = re.compile(r"^[-–—]", re.MULTILINE)
 
 
+def spoken_by_two(text: str) -> bool:
+    """Whether more lines than one begin with a dash: each is another speaker's."""
+    return len(_SPEAKER_LINE.findall(text)) > 1
+
+
+def _best_lines(words: list[str], setting: Setting) -> list[str]:
+    """Words in lines of the spec's width."""
+    spec = setting.spec
+    width, most = spec.characters_per_line or _UNLIMITED_WIDTH, spec.lines or _USUAL_LINES
+    return break_lines(words, width, most, setting.language)
+
+
+def other_breaks_or_two(place: Place, setting: Setting) -> Iterator[Candidate]:
+    """Other line breaks, else two captions."""
+    yield from other_breaks(place, setting)
+    yield from two_of_one(place, setting)
+
+
+def parted(place: Place, setting: Setting) -> Iterator[Candidate]:
+    """The spec's gap between the caption and the one before: that ends earlier, or this starts later."""
+    before, caption = place.before, place.caption
+    if before is None:
+        return
+    gap = least_gap_ms(setting.spec, setting.rate)
+    out_ms = frame_at_or_before(caption.in_ms - gap, setting)
+    if before.in_ms < out_ms < before.out_ms:
+        yield (before.id,), (replace(before, out_ms=out_ms),)
+    in_ms = frame_at_or_after(before.out_ms + gap, setting)
+    if in_ms < caption.out_ms:
+        yield (caption.id,), (replace(caption, in_ms=in_ms),)
+
+
 def other_breaks(place: Place, setting: Setting) -> Iterator[Candidate]:
     """The same words in other lines: the best, and if the lines may be uneven, every other way.
 
     Lines that each begin with a dash are two speakers', and stay.
     """
     caption = place.caption
-    if len(_SPEAKER_LINE.findall(place.text)) > 1:
+    if spoken_by_two(place.text):
         return
     words = place.text.split()
-    spec = setting.spec
-    width, most = spec.characters_per_line or _UNLIMITED_WIDTH, spec.lines or _USUAL_LINES
-    best = break_lines(words, width, most, setting.language)
     seen = {place.text}
-    ways = [best]
-    if most >= 2 and len(words) <= 40:
+    ways = [_best_lines(words, setting)]
+    if (setting.spec.lines or _USUAL_LINES) >= 2 and len(words) <= 40:
         costs = [joint_cost(a, b, setting.language) for a, b in pairwise(words)]
         order = sorted(range(len(costs)), key=lambda at: costs[at])
         ways += [[" ".join(words[: at + 1]), " ".join(words[at + 1 :])] for at in order]
@@ -95,15 +127,7 @@ def two_of_one(place: Place, setting: Setting) -> Iterator[Candidate]:
 
 def _broken(caption: Caption, setting: Setting) -> Caption:
     """The caption in lines of the spec's width."""
-    spec = setting.spec
-    words = caption.text.split()
-    lines = break_lines(
-        words,
-        spec.characters_per_line or _UNLIMITED_WIDTH,
-        spec.lines or _USUAL_LINES,
-        setting.language,
-    )
-    return _with_gaps_of(caption, "\n".join(lines))
+    return _with_gaps_of(caption, "\n".join(_best_lines(caption.text.split(), setting)))
 
 
 def one_of_two(place: Place, setting: Setting) -> Iterator[Candidate]:

@@ -1,9 +1,9 @@
 """Lines measured with the font they are drawn in, against the part of the picture that is safe."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
-from dunlin.core.specs.rules.reshaping import other_breaks, two_of_one
+from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+from dunlin.core.specs.rules.reshaping import other_breaks_or_two
 from dunlin.core.styles.model import STYLES
 from dunlin.core.styles.widths import line_width, surely_fits
 
@@ -38,10 +38,4 @@ def _check(setting: Setting) -> Check | None:
     return found
 
 
-def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:
-    """Other line breaks, else two captions."""
-    yield from other_breaks(place, setting)
-    yield from two_of_one(place, setting)
-
-
-RULE = Rule("safe-area", ("safe_area",), "percent", _check, _mend)
+RULE = Rule("safe-area", ("safe_area",), "percent", _check, other_breaks_or_two)
