@@ -943,8 +943,6 @@ export interface components {
             title: string;
             /** Endings */
             endings: string[];
-            /** Has Encoding */
-            has_encoding: boolean;
         };
         /** FormatView */
         FormatView: {

@@ -100,8 +100,7 @@ async def _read(request: Request, how: _How, rate: FrameRate) -> Reading:
 def list_formats() -> list[FormatInfoView]:
     """The formats that can be read."""
     return [
-        FormatInfoView(name=name, title=m.TITLE, endings=m.ENDINGS, has_encoding=name != "stl")
-        for name, m in READABLE.items()
+        FormatInfoView(name=name, title=m.TITLE, endings=m.ENDINGS) for name, m in READABLE.items()
     ]
 
 

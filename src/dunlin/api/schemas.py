@@ -258,7 +258,6 @@ class FormatInfoView(View):
     name: str
     title: str
     endings: tuple[str, ...]
-    has_encoding: bool
 
 
 class OddityView(View):
