@@ -18,6 +18,7 @@ from dunlin.api import (
     jobs,
     projects,
     specs,
+    timing,
     tracks,
     transcripts,
 )
@@ -76,6 +77,7 @@ def create_app(settings: Settings) -> FastAPI:
     for module in (
         projects,
         films,
+        timing,
         tracks,
         caption_files,
         checking,

@@ -1,4 +1,4 @@
-"""The film as the page plays it, and the outline of its sound."""
+"""The film as the page plays it, and the pictures of its sound."""
 
 from typing import Annotated
 
@@ -8,6 +8,7 @@ from fastapi.responses import FileResponse
 from dunlin.api.schemas import PeaksView, Problem
 from dunlin.api.services import Here
 from dunlin.media.peaks import LEVELS, peaks_info, peaks_slice
+from dunlin.media.spectrum import spectrum_slice
 
 __all__ = ["router"]
 
@@ -56,7 +57,28 @@ def get_peaks(
     folder = here.settings.films / project_id
     if not 0 <= level < LEVELS or peaks_info(folder) is None:
         raise HTTPException(404, "the sound has not been drawn yet")
-    data = peaks_slice(folder, level, first, count)
+    return _kept(peaks_slice(folder, level, first, count))
+
+
+@router.get(
+    "/projects/{project_id}/spectrum",
+    response_class=Response,
+    responses={200: {"content": {"application/octet-stream": {}}}},
+)
+def get_spectrum(
+    project_id: str,
+    here: Here,
+    first: Annotated[int, Query(ge=0, le=2**32)] = 0,
+    count: Annotated[int, Query(ge=1, le=6000)] = 3000,
+) -> Response:
+    """How loud each band of pitches is, one byte for each of 64 bands in each 10 milliseconds."""
+    if not here.projects.get(project_id).film.has_sound:
+        raise HTTPException(404, "this film has no sound")
+    return _kept(spectrum_slice(here.settings.films / project_id / "original", first, count))
+
+
+def _kept(data: bytes) -> Response:
+    """What never changes for a film, so that the browser need not ask for it again."""
     return Response(
         data, media_type="application/octet-stream", headers={"Cache-Control": "max-age=86400"}
     )

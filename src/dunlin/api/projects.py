@@ -85,6 +85,7 @@ def begin_jobs(here: Services, project: Project) -> None:
     """What is worked out about every film as soon as it is there."""
     if project.film.has_sound:
         here.queue.add(project.id, "peaks", {})
+        here.queue.add(project.id, "speech", {})
     if not project.film.facts["browser_plays"]:
         here.queue.add(project.id, "copy", {})
     if project.film.facts["video_codec"]:

@@ -4,21 +4,30 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from dunlin.core.captions import Operation, Placement, Span
+from dunlin.core.captions import Operation, Placement, Span, Times
 from dunlin.core.specs import Finding, Measures, RuleName, Spec
 from dunlin.core.speech import Word
+from dunlin.core.speech.activity import Stretch
+from dunlin.core.timing.cueing import Cueing, Key
+from dunlin.core.timing.retiming import BelowZero, Edges
+from dunlin.core.timing.typed import TypedField
 
 __all__ = [
     "BurnRequest",
+    "By",
     "CaptionView",
     "CaptionsRequest",
+    "CueRequest",
+    "CueView",
     "EditRequest",
     "EditView",
     "EngineView",
     "FilmView",
     "FindingKey",
+    "FitRequest",
     "FormatInfoView",
     "FormatView",
+    "InPieces",
     "JobView",
     "JudgementView",
     "LossView",
@@ -33,19 +42,36 @@ __all__ = [
     "ProjectView",
     "ReadingView",
     "RecogniseRequest",
+    "RetimingRequest",
+    "RetimingView",
     "RuleView",
+    "ShotRequest",
+    "ShotsView",
+    "SpeakersRequest",
+    "SpeechView",
     "SplitRequest",
     "StepRequest",
+    "ThroughAnchors",
     "TrackChange",
     "TrackInfoView",
     "TrackRequest",
     "TrackView",
+    "TranscriptEdit",
+    "TypedRequest",
     "WaiverRequest",
     "WordsView",
 ]
 
 
 Language = Annotated[str, Field(pattern=r"^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$")]
+
+
+# A hundred hours: no film, and no slip of the hand, is longer.
+MOST_MS = 360_000_000
+
+
+# More words than a day of talk has.
+MOST_WORDS = 300_000
 
 
 class View(BaseModel):
@@ -91,7 +117,7 @@ class TrackInfoView(View):
 class JobView(View):
     id: str
     project_id: str
-    kind: Literal["peaks", "copy", "recognise", "burn", "shots"]
+    kind: Literal["peaks", "copy", "recognise", "burn", "shots", "speech", "sync", "fit"]
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     progress: float
     step: str
@@ -102,6 +128,13 @@ class JobView(View):
     parameters: dict[str, Any]
     created_ms: int
     version: int
+
+
+class Speaker(BaseModel):
+    """Somebody who speaks in the film."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    colour: Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
 
 
 class ProjectView(View):
@@ -115,6 +148,7 @@ class ProjectView(View):
     """Milliseconds of the shot changes; None until they were looked for."""
     tracks: list[TrackInfoView]
     jobs: list[JobView]
+    speakers: list[Speaker]
     word_count: int
     caption_count: int
 
@@ -139,6 +173,7 @@ class CaptionView(View):
     placement: Placement | None
     style: str | None
     spans: tuple[Span, ...]
+    locked: bool
     measures: Measures
     findings: list[Finding]
     script: str
@@ -212,8 +247,41 @@ class CaptionsRequest(BaseModel):
 
 class WordsView(View):
     run: str | None
+    revision: int
     first: int
     words: list[Word]
+
+
+class WrittenWord(BaseModel):
+    """A word as it stands in the text: with the time of the word it was, or without one."""
+
+    text: Annotated[str, Field(pattern=r"^\S+$", max_length=2000)]
+    start_ms: Annotated[int, Field(ge=0, le=MOST_MS)] | None = None
+    end_ms: Annotated[int, Field(ge=0, le=MOST_MS)] | None = None
+    confidence: Annotated[float, Field(ge=0, le=1)] = 1.0
+    speaker: Annotated[str, Field(max_length=80)] | None = None
+    begins: bool = False
+    """Whether a paragraph begins with it."""
+
+
+class TranscriptEdit(BaseModel):
+    """Words written in the place of `count` others, from the one at index `first` on."""
+
+    base_revision: Annotated[int, Field(ge=0)]
+    first: Annotated[int, Field(ge=0, le=2**31)]
+    count: Annotated[int, Field(ge=0, le=2**31)]
+    words: Annotated[list[WrittenWord], Field(max_length=MOST_WORDS)]
+
+
+class NamedSpeaker(Speaker):
+    was: str | None = None
+    """The name it had, when it is another now."""
+
+
+class SpeakersRequest(BaseModel):
+    """All who speak, in the order of their keys."""
+
+    speakers: Annotated[list[NamedSpeaker], Field(max_length=100)]
 
 
 class ModelView(View):
@@ -389,3 +457,120 @@ class WaiverRequest(BaseModel):
     rule: RuleName
     caption: str
     reason: Annotated[str, Field(min_length=1, max_length=500)]
+
+
+class SpeechView(View):
+    """Where somebody speaks."""
+
+    stretches: list[Stretch]
+
+
+class ShotRequest(BaseModel):
+    at_ms: Annotated[int, Field(ge=0, le=MOST_MS)]
+
+
+class ShotsView(View):
+    """Milliseconds of the shot changes."""
+
+    shots: list[int]
+
+
+class By(BaseModel):
+    """Later by an amount such as `+500ms`, `-3f` or `2.5`, or earlier by a negative one."""
+
+    kind: Literal["by"] = "by"
+    amount: Annotated[str, Field(max_length=40)]
+
+
+class Anchor(BaseModel):
+    old_ms: Annotated[int, Field(ge=0, le=MOST_MS)]
+    new_ms: Annotated[int, Field(ge=0, le=MOST_MS)]
+
+
+class ThroughAnchors(BaseModel):
+    """Stretched so that each anchor's old time becomes its new one."""
+
+    kind: Literal["anchors"] = "anchors"
+    anchors: Annotated[list[Anchor], Field(min_length=1, max_length=200)]
+
+
+class RateChange(BaseModel):
+    """Made for a film at one frame rate, shown with it at another; `25`, `29.97`, `30000/1001`."""
+
+    kind: Literal["rate"] = "rate"
+    from_fps: str
+    to_fps: str
+
+
+class PieceView(View):
+    """From `from_ms` until `to_ms`, or the end, a time becomes `time * rate + offset_ms`."""
+
+    from_ms: Annotated[int, Field(ge=0, le=MOST_MS)]
+    to_ms: Annotated[int, Field(ge=0, le=MOST_MS)] | None
+    offset_ms: Annotated[float, Field(ge=-MOST_MS, le=MOST_MS)]
+    rate: Annotated[float, Field(ge=0.2, le=5)] = 1.0
+
+
+class InPieces(BaseModel):
+    """Each piece by an amount of its own."""
+
+    kind: Literal["pieces"] = "pieces"
+    pieces: Annotated[list[PieceView], Field(min_length=1, max_length=1000)]
+
+
+class RetimingRequest(BaseModel):
+    """How captions shall be moved; nothing is, until the times that are answered are edited in."""
+
+    way: Annotated[By | ThroughAnchors | RateChange | InPieces, Field(discriminator="kind")]
+    captions: list[str] | None = None
+    """Only these."""
+    from_ms: int | None = None
+    """Only those that come in at this time or later."""
+    to_ms: int | None = None
+    """Only those that come in before this time."""
+    edges: Edges = "both"
+    below_zero: BelowZero = "hold"
+
+
+class RetimingView(View):
+    """New times, those that would have started below zero, and those that are dropped for it."""
+
+    times: list[Times]
+    below_zero: list[str]
+    dropped: list[str]
+
+
+class TypedRequest(BaseModel):
+    """A time typed for a caption: `62.5`, `1:02.5`, `00:01:02:12`, or an amount such as `-3f`."""
+
+    caption: str
+    field: TypedField
+    text: Annotated[str, Field(max_length=40)]
+
+
+class FitRequest(BaseModel):
+    """Which captions are fitted to which part of the sound; all of it, if it is not said."""
+
+    captions: list[str] | None = None
+    from_ms: Annotated[int, Field(ge=0, le=MOST_MS)] = 0
+    to_ms: Annotated[int, Field(ge=0, le=MOST_MS)] | None = None
+
+
+class CueRequest(BaseModel):
+    """A key pressed while cueing along, and the hand that pressed it."""
+
+    state: Cueing
+    key: Key
+    at_ms: Annotated[float, Field(ge=-1000, le=MOST_MS)]
+    reaction_ms: Annotated[int, Field(ge=-500, le=1000)] = 0
+    snap_ms: Annotated[int, Field(ge=0, le=1000)] = 0
+    gesture: Annotated[str, Field(max_length=64)]
+    actor: Annotated[str, Field(max_length=64)]
+
+
+class CueView(View):
+    """Where cueing stands, and the edit that the key made, if it made one."""
+
+    state: Cueing
+    edit: EditView | None
+    ended: bool

@@ -106,7 +106,13 @@ def captions_from_words(track_id: str, request: CaptionsRequest, here: Here) -> 
     setting = judge_of(here, project, track_id).setting
     cuts = segmented(words, setting.spec, setting.rate, setting.language)
     captions = tuple(
-        Caption(new_caption_id(), cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines)))
+        Caption(
+            new_caption_id(),
+            cut.in_ms,
+            cut.out_ms,
+            spans_of("\n".join(cut.lines)),
+            words[cut.first].speaker,
+        )
         for cut in cuts
     )
     operation = ReplaceCaptions(tuple(caption.id for caption in track), captions)

@@ -1,12 +1,25 @@
 """Recognising speech, and the words that come of it."""
 
 from typing import Annotated
+from urllib.parse import quote
 
 from fastapi import APIRouter, HTTPException, Query
+from fastapi.responses import PlainTextResponse
 
-from dunlin.api.schemas import EngineView, JobView, Problem, RecogniseRequest, WordsView
-from dunlin.api.services import Here
-from dunlin.engines import engine_called, engines
+from dunlin.api.schemas import (
+    EngineView,
+    JobView,
+    Problem,
+    RecogniseRequest,
+    SpeakersRequest,
+    TranscriptEdit,
+    WordsView,
+)
+from dunlin.api.services import Here, Services
+from dunlin.core.speech.transcript import Written, as_text, timed
+from dunlin.engines import engine_called, engines, hears
+from dunlin.store.projects import Project
+from dunlin.store.words import OldTranscript
 
 __all__ = ["router"]
 
@@ -35,19 +48,13 @@ def recognise(project_id: str, request: RecogniseRequest, here: Here) -> JobView
     if not project.film.has_sound:
         raise HTTPException(422, "this film has no sound; its captions are written by hand")
     engine = engine_called(request.engine, here.settings.model_folders)
-    base = request.language.split("-")[0].lower()
-    if not any(not model.languages or base in model.languages for model in engine.models()):
+    if not hears(engine, request.language):
         raise HTTPException(
             422,
             f"{engine.title} has no model for {request.language}; put one into the folder"
             f" {here.settings.model_folders[-1]}",
         )
-    running = [
-        job
-        for job in here.jobs.of_project(project_id)
-        if job.kind == "recognise" and job.state in ("waiting", "running")
-    ]
-    if running:
+    if _recognising(here, project_id):
         raise HTTPException(409, "this film's speech is being recognised already")
     return JobView.model_validate(here.queue.add(project_id, "recognise", request.model_dump()))
 
@@ -57,6 +64,86 @@ def get_words(
     project_id: str, here: Here, first: Annotated[int, Query(ge=0, le=2**31)] = 0
 ) -> WordsView:
     """Words from a position on; more come while recognition goes on."""
-    run = here.projects.get(project_id).words_run
-    words = here.words.of(project_id, run, first)
-    return WordsView.model_validate({"run": run, "first": first, "words": words})
+    project = here.projects.get(project_id)
+    return _words_view(here, project, first)
+
+
+@router.post(
+    "/projects/{project_id}/transcript/edits",
+    responses={409: {"model": Problem}, 422: {"model": Problem}},
+)
+def edit_transcript(project_id: str, request: TranscriptEdit, here: Here) -> WordsView:
+    """Writes a passage anew; answers its words with their times."""
+    project = here.projects.get(project_id)
+    if _recognising(here, project_id):
+        raise HTTPException(
+            409, "the speech is still being recognised; the words are not all there"
+        )
+    if request.base_revision != project.words_revision:
+        raise _OLD
+    run = project.words_run or "written"
+    if project.words_run is None:
+        here.projects.change(project_id, words_run=run)
+    lead = min(request.first, 1)
+    around = here.words.of(project_id, run, request.first - lead, request.count + lead + 1)
+    old, after = around[lead : lead + request.count], around[lead + request.count :]
+    if len(old) < request.count or (lead and not around):
+        raise HTTPException(422, "the transcript has no such words")
+    to_ms = after[0].start_ms if after else max(
+        project.film.facts["duration_ms"], old[-1].end_ms if old else 0
+    )  # fmt: skip
+    written = [Written(**dict(word)) for word in request.words]
+    words = timed(written, old, around[0].end_ms if lead else 0, to_ms)
+    try:
+        revision = here.words.edit(
+            project_id, run, request.base_revision, request.first, request.count, words
+        )
+    except OldTranscript:
+        raise _OLD from None
+    return WordsView(run=run, revision=revision, first=request.first, words=words)
+
+
+_OLD = HTTPException(409, "the transcript was changed in another window; this is how it is now")
+
+
+@router.get("/projects/{project_id}/transcript", response_class=PlainTextResponse)
+def get_transcript(
+    project_id: str, here: Here, times: bool = True, speakers: bool = True
+) -> PlainTextResponse:
+    """The transcript as plain text in UTF-8, by paragraphs."""
+    project = here.projects.get(project_id)
+    words = here.words.of(project_id, project.words_run)
+    name = quote(f"{project.title}.transcript.txt", safe="")
+    return PlainTextResponse(
+        as_text(words, times=times, speakers=speakers),
+        headers={"Content-Disposition": f"attachment; filename*=utf-8''{name}"},
+    )
+
+
+@router.put("/projects/{project_id}/speakers", responses={422: {"model": Problem}})
+def put_speakers(project_id: str, request: SpeakersRequest, here: Here) -> WordsView:
+    """Sets who speaks; where one is called otherwise now, so are the words said by that speaker."""
+    here.projects.get(project_id)
+    names = [speaker.name for speaker in request.speakers]
+    if len(set(names)) != len(names):
+        raise HTTPException(422, "two speakers have the same name")
+    for speaker in request.speakers:
+        if speaker.was and speaker.was != speaker.name:
+            here.words.rename_speaker(project_id, speaker.was, speaker.name)
+    listed = [speaker.model_dump(exclude={"was"}) for speaker in request.speakers]
+    here.projects.change(project_id, speakers=listed)
+    return _words_view(here, here.projects.get(project_id))
+
+
+def _words_view(here: Services, project: Project, first: int = 0) -> WordsView:
+    words = here.words.of(project.id, project.words_run, first)
+    return WordsView.model_construct(
+        run=project.words_run, revision=project.words_revision, first=first, words=words
+    )
+
+
+def _recognising(here: Services, project_id: str) -> bool:
+    return any(
+        job.kind == "recognise" and job.state in ("waiting", "running")
+        for job in here.jobs.of_project(project_id)
+    )

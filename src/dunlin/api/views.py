@@ -65,6 +65,7 @@ def project_view(services: Services, project: Project) -> ProjectView:
             "shots": project.film.shots,
             "tracks": project.tracks,
             "jobs": [JobView.model_validate(job) for job in services.jobs.of_project(project.id)],
+            "speakers": project.speakers,
             "word_count": services.words.count(project.id, project.words_run),
             "caption_count": services.projects.caption_count(project.id),
         }
@@ -117,6 +118,7 @@ def caption_views(
                 placement=caption.placement,
                 style=caption.style,
                 spans=caption.spans,
+                locked=caption.locked,
                 measures=place.measures,
                 findings=with_waivers(judge.findings_at(place), waivers),
                 script=event_lines(caption, style, setting.picture, setting.rate),

@@ -6,10 +6,13 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 __all__ = [
+    "TWO_DIGITS",
     "FrameRate",
     "clock",
+    "clock_ms",
     "first_frame_from",
     "frame_at",
+    "next_frame",
     "parse_rate",
     "parse_time",
     "snap",
@@ -73,6 +76,11 @@ def first_frame_from(ms: int, rate: FrameRate) -> int:
     return frame_at(ms - 1, rate) + 1
 
 
+def next_frame(ms: int, rate: FrameRate) -> int:
+    """When the frame after the one shown at a time begins: the soonest that a caption can end."""
+    return start_of_frame(frame_at(ms, rate) + 1, rate)
+
+
 def snap(ms: int, rate: FrameRate) -> int:
     """The start of the frame that begins nearest to a time; never below zero."""
     before = frame_at(max(ms, 0), rate)
@@ -82,13 +90,26 @@ def snap(ms: int, rate: FrameRate) -> int:
     )
 
 
+# Picking two digits costs a third of formatting them, and files hold nothing as often as times.
+TWO_DIGITS = tuple(f"{number:02}" for number in range(100))
+
+
 def clock(ms: int, separator: str = ".") -> str:
     """A time as `HH:MM:SS.mmm`; hours grow past 99 and negative times carry a minus."""
-    sign = "-" if ms < 0 else ""
-    seconds, part = divmod(abs(ms), 1000)
-    minutes, second = divmod(seconds, 60)
-    hour, minute = divmod(minutes, 60)
-    return f"{sign}{hour:02}:{minute:02}:{second:02}{separator}{part:03}"
+    if ms < 0:
+        return f"-{clock(-ms, separator)}"
+    hours = ms // 3_600_000
+    return (
+        f"{TWO_DIGITS[hours] if hours < 100 else hours}:{TWO_DIGITS[ms // 60_000 % 60]}:"
+        f"{TWO_DIGITS[ms // 1000 % 60]}{separator}{ms % 1000:03}"
+    )
+
+
+def clock_ms(hours: str | None, minutes: str, seconds: str, part: str | None) -> int:
+    """Milliseconds of a time by its digits; `part` are those behind the seconds, cut short after
+    three."""
+    whole = (int(hours or 0) * 60 + int(minutes)) * 60 + int(seconds)
+    return whole * 1000 + int(part if part and len(part) == 3 else f"{part or ''}000"[:3])
 
 
 def timecode(ms: int, rate: FrameRate, *, drop_frame: bool = False) -> str:

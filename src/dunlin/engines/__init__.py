@@ -1,5 +1,13 @@
 """What listens: recognisers of speech, and the aligner that sharpens their word times."""
 
-from dunlin.engines.recogniser import EngineError, Model, Recogniser, Sound, engine_called, engines
+from dunlin.engines.recogniser import (
+    EngineError,
+    Model,
+    Recogniser,
+    Sound,
+    engine_called,
+    engines,
+    hears,
+)
 
-__all__ = ["EngineError", "Model", "Recogniser", "Sound", "engine_called", "engines"]
+__all__ = ["EngineError", "Model", "Recogniser", "Sound", "engine_called", "engines", "hears"]

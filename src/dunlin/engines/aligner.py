@@ -1,7 +1,8 @@
 """Word times sharpened by PocketSphinx's forced alignment."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
+from typing import TypeAlias
 
 from num2words import num2words
 from pocketsphinx import Decoder
@@ -29,19 +30,30 @@ _SOUNDS = {
 }  # fmt: skip
 
 
+Known: TypeAlias = Callable[[Word], bool]
+
+
+def _all_known(word: Word) -> bool:
+    return True
+
+
 def aligns(language: str) -> bool:
     """True when the aligner knows the language's sounds."""
     return language.split("-")[0].lower() == "en"
 
 
-def phrases(words: Sequence[Word]) -> Iterator[list[Word]]:
-    """Runs of words without a pause between them, none very long."""
+def phrases(words: Sequence[Word], known: Known = _all_known) -> Iterator[list[Word]]:
+    """Runs of words without a pause between them, none very long.
+
+    A run ends only between two words whose places are known, so that those between them can be looked
+    for in all the sound there is.
+    """
     phrase: list[Word] = []
     for word in words:
-        if phrase and (
+        if phrase and known(phrase[-1]) and known(word) and (
             word.start_ms - phrase[-1].end_ms >= _PAUSE_MS
             or word.end_ms - phrase[0].start_ms > _LONGEST_MS
-        ):
+        ):  # fmt: skip
             yield phrase
             phrase = []
         phrase.append(word)
@@ -49,15 +61,18 @@ def phrases(words: Sequence[Word]) -> Iterator[list[Word]]:
         yield phrase
 
 
-def sharpened(words: Sequence[Word], sound: Sound, sound_start_ms: int = 0) -> list[Word]:
+def sharpened(
+    words: Sequence[Word], sound: Sound, sound_start_ms: int = 0, known: Known = _all_known
+) -> list[Word]:
     """The words with times from forced alignment; a word it cannot place keeps its own.
 
     :param sound: the samples that hold the words
     :param sound_start_ms: time of the first sample
+    :param known: whether a word's place is known but for a few tenths of a second
     """
     decoder = Decoder(samprate=SPEECH_RATE, loglevel="FATAL", lm=None)
     result: list[Word] = []
-    for phrase in phrases(words):
+    for phrase in phrases(words, known):
         start = max(phrase[0].start_ms - _MARGIN_MS, sound_start_ms)
         if result:
             start = max(start, min(result[-1].end_ms, phrase[0].start_ms))
@@ -65,11 +80,13 @@ def sharpened(words: Sequence[Word], sound: Sound, sound_start_ms: int = 0) -> l
             (ms - sound_start_ms) * SPEECH_RATE // 1000
             for ms in (start, phrase[-1].end_ms + _MARGIN_MS)
         )
-        result += _placed(decoder, phrase, sound[first:last], start)
+        result += _placed(decoder, phrase, sound[first:last], start, known)
     return result
 
 
-def _placed(decoder: Decoder, phrase: list[Word], speech: Sound, start_ms: int) -> list[Word]:
+def _placed(
+    decoder: Decoder, phrase: list[Word], speech: Sound, start_ms: int, known: Known
+) -> list[Word]:
     spoken = [_spoken(decoder, word.text) for word in phrase]
     if not any(spoken) or len(speech) < SPEECH_RATE // 10:
         return phrase
@@ -90,7 +107,7 @@ def _placed(decoder: Decoder, phrase: list[Word], speech: Sound, start_ms: int) 
     for word, tokens in zip(phrase, spoken, strict=True):
         span = times[at : at + len(tokens)]
         at += len(tokens)
-        if span and abs(span[0][0] - word.start_ms) <= _FARTHEST_MS:
+        if span and (not known(word) or abs(span[0][0] - word.start_ms) <= _FARTHEST_MS):
             placed.append(replace(word, start_ms=span[0][0], end_ms=span[-1][1]))
         else:
             placed.append(word)

@@ -10,7 +10,7 @@ import numpy.typing as npt
 
 from dunlin.core.speech import Word
 
-__all__ = ["EngineError", "Model", "Recogniser", "Sound", "engine_called", "engines"]
+__all__ = ["EngineError", "Model", "Recogniser", "Sound", "engine_called", "engines", "hears"]
 
 
 Sound: TypeAlias = npt.NDArray[np.int16]
@@ -57,6 +57,12 @@ def engines(model_folders: tuple[Path, ...] = ()) -> dict[str, Recogniser]:
 
     known: tuple[Recogniser, ...] = (Whisper(model_folders), Sphinx())
     return {engine.name: engine for engine in known if engine.models()}
+
+
+def hears(engine: Recogniser, language: str) -> bool:
+    """Whether an engine has a model here for a language, given as a BCP 47 tag."""
+    base = language.split("-")[0].lower()
+    return any(not model.languages or base in model.languages for model in engine.models())
 
 
 def engine_called(name: str | None, model_folders: tuple[Path, ...] = ()) -> Recogniser:

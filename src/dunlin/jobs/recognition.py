@@ -1,10 +1,12 @@
 """Recognises a film's speech, word by word."""
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
 from dunlin.core.speech import Word
+from dunlin.core.speech.transcript import in_paragraphs
 from dunlin.engines import engine_called
 from dunlin.engines.aligner import aligns, phrases, sharpened
 from dunlin.jobs.context import JobContext
@@ -18,6 +20,8 @@ __all__ = ["recognise"]
 # Hearing is most of the work; sharpening the times is quick.
 _HEARING_PART = 0.9
 _WORDS_AT_ONCE = 8
+# No word is cut in two where hearing goes on from such a pause.
+_PAUSE_MS = 300
 
 
 def recognise(context: JobContext) -> dict[str, Any]:
@@ -25,7 +29,6 @@ def recognise(context: JobContext) -> dict[str, Any]:
     project_id, run = context.job.project_id, context.job.id
     language = context.job.parameters["language"]
     words = Words(context.engine)
-    words.replace(project_id, run, [])
     projects = Projects(context.engine)
     first_run = projects.get(project_id).words_run is None
     if first_run:
@@ -33,7 +36,8 @@ def recognise(context: JobContext) -> dict[str, Any]:
     heard = _hear(context, words, language)
     if aligns(language) and heard:
         context.step("sharpening")
-        words.replace(project_id, run, _sharpen(context, heard))
+        heard = _sharpen(context, heard)
+    words.replace(project_id, run, in_paragraphs(heard))
     words.make_current(project_id, run)
     return {"words": len(heard), "engine": context.job.parameters["engine"]}
 
@@ -42,20 +46,36 @@ def _hear(context: JobContext, words: Words, language: str) -> list[Word]:
     context.step("listening")
     engine = engine_called(context.job.parameters["engine"], context.settings.model_folders)
     duration_ms = max(context.facts().duration_ms, 1)
-    heard: list[Word] = []
+    heard, from_ms = _kept(words.of(context.job.project_id, context.job.id))
+    words.replace(context.job.project_id, context.job.id, heard)
     fresh: list[Word] = []
-    for word in engine.recognise(speech_blocks(context.film, 30), language):
+
+    def store() -> None:
+        before = heard[-len(fresh) - 1] if len(heard) > len(fresh) else None
+        words.append(context.job.project_id, context.job.id, in_paragraphs(fresh, before))
+
+    sound = speech_blocks(context.film, 30, from_ms / 1000)
+    for found in engine.recognise(sound, language):
+        word = replace(found, start_ms=found.start_ms + from_ms, end_ms=found.end_ms + from_ms)
         heard.append(word)
         fresh.append(word)
         if len(fresh) >= _WORDS_AT_ONCE:
-            words.append(context.job.project_id, context.job.id, fresh)
+            store()
             fresh = []
         context.progress(min(_HEARING_PART, _HEARING_PART * word.end_ms / duration_ms))
         if context.cancelled():
-            words.append(context.job.project_id, context.job.id, fresh)
+            store()
             raise Cancelled
-    words.append(context.job.project_id, context.job.id, fresh)
+    store()
     return heard
+
+
+def _kept(heard: list[Word]) -> tuple[list[Word], int]:
+    """What an attempt that was broken off had heard up to its last pause, and where to go on."""
+    for index in range(len(heard) - 1, 0, -1):
+        if heard[index].start_ms - heard[index - 1].end_ms >= _PAUSE_MS:
+            return heard[:index], heard[index - 1].end_ms
+    return [], 0
 
 
 def _sharpen(context: JobContext, heard: list[Word]) -> list[Word]:

@@ -11,8 +11,5 @@ __all__ = ["find_shots"]
 
 def find_shots(context: JobContext) -> dict[str, Any]:
     shots = shot_changes(context.film, context.facts(), context.progress, context.cancelled)
-    projects, project_id = Projects(context.engine), context.job.project_id
-    projects.change_film(project_id, shots=shots)
-    for track in projects.get(project_id).tracks:
-        projects.change_track(track.id)
+    Projects(context.engine).change_shots(context.job.project_id, shots)
     return {"count": len(shots)}

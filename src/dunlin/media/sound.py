@@ -1,6 +1,6 @@
 """A film's sound, decoded block by block."""
 
-from collections.abc import Iterator
+from collections.abc import Generator
 from io import FileIO
 from pathlib import Path
 
@@ -15,7 +15,7 @@ __all__ = ["read_fully", "speech_blocks"]
 
 def speech_blocks(
     path: Path, block_seconds: float, start_seconds: float = 0
-) -> Iterator[npt.NDArray[np.int16]]:
+) -> Generator[npt.NDArray[np.int16]]:
     """The sound for a recogniser: one channel, `SPEECH_RATE` samples a second.
 
     :returns: arrays of shape (n,); all are `block_seconds` long but the last

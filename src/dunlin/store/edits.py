@@ -241,14 +241,15 @@ def _read(connection: Connection, track_id: str) -> Track:
         CaptionRow.placement,
         CaptionRow.style,
         CaptionRow.extras,
+        CaptionRow.locked,
     )
     rows = connection.execute(select(*columns).where(CaptionRow.track_id == track_id))
     return Track.of(
         Caption(
             id_, in_ms, out_ms, tuple(map(_span, spans)), speaker,
-            Placement(**placement) if placement else None, style, _extras(extras),
+            Placement(**placement) if placement else None, style, _extras(extras), locked,
         )
-        for id_, in_ms, out_ms, speaker, spans, placement, style, extras in rows
+        for id_, in_ms, out_ms, speaker, spans, placement, style, extras, locked in rows
     )  # fmt: skip
 
 
@@ -274,6 +275,7 @@ def _store(connection: Connection, track_id: str, track: Track, touched: Iterabl
             "placement": asdict(caption.placement) if caption.placement else None,
             "style": caption.style,
             "extras": caption.extras,
+            "locked": caption.locked,
         }
         for caption in (track[id_] for id_ in touched if id_ in track)
     ]

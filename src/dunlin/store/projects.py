@@ -65,6 +65,9 @@ class Project:
     words_run: str | None
     film: Film
     tracks: tuple[TrackInfo, ...]
+    words_revision: int = 0
+    speakers: tuple[dict[str, str], ...] = ()
+    """Name and colour of each who speaks."""
 
     def track(self, track_id: str) -> TrackInfo:
         """:raises StopIteration: when it has none of that id"""
@@ -153,6 +156,7 @@ class Projects:
                     Project(
                         row["id"], row["title"], row["created_ms"], row["opened_ms"],
                         row["spec_id"], row["words_run"], film, tuple(map(_track_info, tracks)),
+                        row["words_revision"], tuple(row["speakers"]),
                     )
                 )  # fmt: skip
         return projects
@@ -183,6 +187,12 @@ class Projects:
             connection.execute(
                 update(FilmRow).where(FilmRow.project_id == project_id).values(**values)
             )
+
+    def change_shots(self, project_id: str, shots: list[int]) -> None:
+        """Sets the shot changes of a project's film, by which its captions are judged."""
+        self.change_film(project_id, shots=shots)
+        for track in self.get(project_id).tracks:
+            self.change_track(track.id)
 
     def add_track(self, project_id: str, name: str, language: str) -> str:
         """Adds an empty track, and gives its id."""

@@ -34,6 +34,10 @@ class ProjectRow(Base):
     spec_id: Mapped[str]
     words_run: Mapped[str | None]
     """The recognition whose words are the transcript."""
+    words_revision: Mapped[int] = mapped_column(default=0)
+    """Grows with each edit of the transcript."""
+    speakers: Mapped[list[Any]] = mapped_column(default=list)
+    """Who speaks, with the colour of each, in the order of their keys."""
 
 
 class FilmRow(Base):
@@ -87,6 +91,8 @@ class CaptionRow(Base):
     placement: Mapped[dict[str, Any] | None]
     style: Mapped[str | None]
     extras: Mapped[list[Any]] = mapped_column(default=list)
+    locked: Mapped[bool] = mapped_column(default=False)
+    """Its times stay as they are."""
 
 
 class WaiverRow(Base):
@@ -153,11 +159,15 @@ class WordRow(Base):
         ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True
     )
     run: Mapped[str] = mapped_column(primary_key=True)
-    position: Mapped[int] = mapped_column(primary_key=True)
+    position: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    """Orders them, with room between any two for words that are written there later."""
     text: Mapped[str]
     start_ms: Mapped[int]
     end_ms: Mapped[int]
     confidence: Mapped[float]
+    speaker: Mapped[str | None]
+    begins: Mapped[bool] = mapped_column(default=False)
+    """Whether a paragraph begins with it."""
 
 
 class JobRow(Base):

@@ -112,6 +112,8 @@ class Caption:
     style: str | None = None
     """Name of a style the file it came from has."""
     extras: Extras = ()
+    locked: bool = False
+    """Its times stay as they are until it is unlocked."""
 
     @property
     def text(self) -> str:

@@ -1,7 +1,9 @@
 """The script that libass reads: styles, events with codes in braces, times in hundredths."""
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass
+from operator import itemgetter
 
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
 from dunlin.core.captions.placing import placement_at
@@ -9,6 +11,7 @@ from dunlin.core.formats.ass_text import OLD_PLACES, Look, Picture, event_text, 
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
+from dunlin.core.timecode import TWO_DIGITS, clock_ms
 
 NAME, TITLE, ENDINGS = "ass", "ASS script", (".ass", ".ssa")
 HOLDS = Holds(frozenset({
@@ -36,7 +39,9 @@ Style: Default,Noto Sans,50,&H00FFFFFF,&H00FFFFFF,&H001B1914,&H001B1914,0,0,0,0,
 _EVENT_EXTRAS = (
     ("layer", "0"), ("marginl", "0"), ("marginr", "0"), ("marginv", "0"), ("effect", ""),
 )  # fmt: skip
-_USUAL_EXTRAS = tuple(usual for _, usual in _EVENT_EXTRAS)
+_USUAL_EXTRAS = [usual for _, usual in _EVENT_EXTRAS]
+_READ_FIELDS = ("start", "end", "style", "name", "text", *(field for field, _ in _EVENT_EXTRAS))
+_NO_LOOK = Look()
 _TIME = re.compile(r"\s*(-?)(\d{1,9}):(\d{1,2}):(\d{1,2})(?:[.:,](\d{1,3}))?\s*")
 
 
@@ -51,7 +56,8 @@ class _Script:
     head: list[str]
     tail: list[str]
     comments: list[str]
-    events: list[tuple[int, dict[str, str]]]
+    events: list[tuple[int, tuple[str, ...]]]
+    """The line, and what stands in the fields of `_READ_FIELDS`."""
     looks: dict[str, Look]
     picture: Picture
 
@@ -60,27 +66,29 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     """Dialogue of a script. Codes that Dunlin has no words for are kept with their words."""
     text, oddities = decoded(data, context)
     script = _taken_apart(text.split("\n"), oddities)
+    looks, picture = script.looks, script.picture
     captions: list[tuple[int, Caption]] = []
-    for line, event in script.events:
+    for line, (start, end, style, speaker, words, *kept) in script.events:
 
         def odd(message: str, line: int = line) -> None:
             oddities.append(Oddity(line, message))
 
-        in_ms, out_ms = _read_time(event.get("start", "")), _read_time(event.get("end", ""))
+        in_ms, out_ms = _read_time(start), _read_time(end)
         if in_ms is None or out_ms is None:
             odd("has no times that can be read; left out")
             continue
-        name = event.get("style", "").strip().lstrip("*")
-        look = script.looks.get(name)
+        name = style.strip().lstrip("*")
+        look = looks.get(name)
         if look is None:
-            look = Look()
+            look = _NO_LOOK
             if name not in ("", "Default"):
                 odd(f"there is no style {name[:60]!r} in the script")
-        text_read = read_event_text(event.get("text", ""), look, script.looks, script.picture)
+        spans, placement, extras = read_event_text(words, look, looks, picture)
+        if kept != _USUAL_EXTRAS:
+            extras += _event_extras(kept)
         caption = Caption(
-            numbered(len(captions)), in_ms, out_ms, text_read.spans,
-            event.get("name", "").strip() or None, text_read.placement,
-            name if name not in ("", "Default") else None, text_read.extras + _event_extras(event),
+            numbered(len(captions)), in_ms, out_ms, spans, speaker.strip() or None, placement,
+            name if name not in ("", "Default") else None, extras,
         )  # fmt: skip
         captions.append((line, mended_times(caption, odd)))
     if not captions and "[events]" not in text.lower():
@@ -91,7 +99,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
 
 def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
     script = _Script([], [], [], [], {}, Picture())
-    section, fields = "", [field.strip().lower() for field in _EVENT_FIELDS.split(",")]
+    section, (count, columns) = "", _columns(_EVENT_FIELDS)
     style_fields = [field.strip().lower() for field in _STYLE_FIELDS.split(",")]
     old_form, seen_events = False, False
     for number, line in enumerate(lines, 1):
@@ -103,14 +111,15 @@ def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
         key, colon, value = stripped.partition(":")
         key = key.strip().lower()
         if section == "events":
-            if key == "format" and colon:
-                fields = [field.strip().lower() for field in value.split(",")]
-            elif key == "dialogue" and colon:
-                parts = value.lstrip().split(",", len(fields) - 1)
-                if len(parts) == len(fields):
-                    script.events.append((number, dict(zip(fields, parts, strict=False))))
+            if key == "dialogue" and colon:
+                parts = value.lstrip().split(",", count - 1)
+                if len(parts) == count:
+                    parts.append("")
+                    script.events.append((number, columns(parts)))
                 else:
                     oddities.append(Oddity(number, "has too few fields; left out"))
+            elif key == "format" and colon:
+                count, columns = _columns(value)
             elif key == "comment" and colon:
                 script.comments.append(stripped)
             elif stripped and not stripped.startswith(("[", ";")):
@@ -126,6 +135,14 @@ def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
             style = dict(zip(style_fields, parts, strict=False))
             script.looks[style.get("name", "").lstrip("*")] = _look(style, old_form)
     return script
+
+
+def _columns(line: str) -> tuple[int, Callable[[list[str]], tuple[str, ...]]]:
+    """How many fields a line of format names, and what picks `_READ_FIELDS` from an event's parts
+    with an empty one behind them, which stands for every field there is not."""
+    fields = [field.strip().lower() for field in line.split(",")]
+    at = {field: index for index, field in enumerate(fields)}
+    return len(fields), itemgetter(*(at.get(field, -1) for field in _READ_FIELDS))
 
 
 def _look(style: dict[str, str], old_form: bool) -> Look:
@@ -151,19 +168,17 @@ def _read_time(text: str) -> int | None:
     match = _TIME.fullmatch(text)
     if match is None:
         return None
-    sign, hours, minutes, seconds, part = match.groups()
-    whole = (int(hours) * 60 + int(minutes)) * 60 + int(seconds)
-    value = whole * 1000 + int(((part or "") + "000")[:3])
+    sign, *digits = match.groups()
+    value = clock_ms(*digits)
     return -value if sign else value
 
 
-def _event_extras(event: dict[str, str]) -> Extras:
+def _event_extras(values: list[str]) -> Extras:
     """Layer, margins and effect, where they are not what they usually are."""
     extras: Extras = ()
-    for field, _ in _EVENT_EXTRAS:
-        value = event.get(field, "").strip()
-        if value.strip("0"):
-            extras = with_extra(extras, f"ass:{field}", value)
+    for (field, _), value in zip(_EVENT_EXTRAS, values, strict=True):
+        if value.strip().strip("0"):
+            extras = with_extra(extras, f"ass:{field}", value.strip())
     return extras
 
 
@@ -196,8 +211,8 @@ def _event(caption: Caption, looks: dict[str, Look], picture: Picture) -> str:
         if not caption.extras
         else (extra(caption.extras, f"ass:{field}") or usual for field, usual in _EVENT_EXTRAS)
     )
-    speaker = " ".join((caption.speaker or "").replace(",", " ").split())
-    text = event_text(caption, looks.get(style or "", Look()), picture)
+    speaker = " ".join(caption.speaker.replace(",", " ").split()) if caption.speaker else ""
+    text = event_text(caption, looks.get(style or "") or _NO_LOOK, picture)
     return (
         f"Dialogue: {layer},{_time(caption.in_ms)},{_time(caption.out_ms)},{style},{speaker},"
         f"{left},{right},{vertical},{effect},{text}"
@@ -205,7 +220,7 @@ def _event(caption: Caption, looks: dict[str, Look], picture: Picture) -> str:
 
 
 def _time(ms: int) -> str:
-    seconds, part = divmod(ms, 1000)
-    minutes, second = divmod(seconds, 60)
-    hour, minute = divmod(minutes, 60)
-    return f"{hour}:{minute:02}:{second:02}.{part // 10:02}"
+    return (
+        f"{ms // 3_600_000}:{TWO_DIGITS[ms // 60_000 % 60]}:{TWO_DIGITS[ms // 1000 % 60]}."
+        f"{TWO_DIGITS[ms // 10 % 100]}"
+    )

@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from dunlin.core.captions.model import (
     Caption,
@@ -18,12 +19,15 @@ from dunlin.core.styles.script import escaped
 __all__ = ["OLD_PLACES", "EventText", "Look", "Picture", "event_text", "read_event_text"]
 
 _BRACES = re.compile(r"(?<!\\)\{([^{}]*)\}")
-# A code's name, and its value, which may hold codes of its own in parentheses.
-_CODE = re.compile(r"\\([1-4]?[a-zA-Z]+)(\([^()]*(?:\([^()]*\)[^()]*)*\)|[^\\{}]*)")
 _NAMES = ("alpha", "iclip", "clip", "fade", "move", "blur", "bord", "xbord", "ybord", "shad",
           "xshad", "yshad", "fscx", "fscy", "fsp", "frx", "fry", "frz", "fax", "fay", "pos", "org",
           "fad", "pbo", "an", "be", "fn", "fs", "fe", "fr", "kf", "ko", "kt", "1c", "2c", "3c", "4c",
           "1a", "2a", "3a", "4a", "a", "b", "c", "i", "k", "K", "p", "q", "r", "s", "t", "u")  # fmt: skip
+# A code's name and its value, which may hold codes of its own in parentheses: `fnArial` is `fn` with
+# the value `Arial`.
+_CODE = re.compile(
+    rf"\\({'|'.join(_NAMES)}|[1-4]?[a-zA-Z]+)(\([^()]*(?:\([^()]*\)[^()]*)*\)|[^\\{{}}]*)"
+)
 _WHOLE_CAPTION = ("move", "org", "fad", "fade", "clip", "iclip", "q")
 # In the older form of the script, alignments from 5 stand at the top and from 9 in the middle.
 OLD_PLACES = {1: 1, 2: 2, 3: 3, 5: 7, 6: 8, 7: 9, 9: 4, 10: 5, 11: 6}
@@ -65,8 +69,7 @@ class Picture:
         return Picture(width, size, (self.said[0], True))
 
 
-@dataclass(frozen=True)
-class EventText:
+class EventText(NamedTuple):
     """An event's words with their styles, where they stand, and codes kept for the whole."""
 
     spans: tuple[Span, ...]
@@ -76,17 +79,17 @@ class EventText:
 
 def read_event_text(text: str, look: Look, looks: dict[str, Look], picture: Picture) -> EventText:
     """Reads an event's text; codes without a meaning here are kept with the words they change."""
-    base = _base_span(look)
     if "{" not in text:
-        spans = (base.with_text(_unescaped(text)),) if text else ()
+        spans = (_span(_unescaped(text), look),) if text else ()
         return EventText(spans, look.placement, ())
+    base = _span("", look)
     state = _State(base, look.placement)
     parts: list[Span] = []
     at = 0
     for braces in _BRACES.finditer(text):
         parts.append(state.taken(_unescaped(text[at : braces.start()])))
         at = braces.end()
-        for name, value in _codes(braces[1]):
+        for name, value in _CODE.findall(braces[1]):
             state.code(name, value, base, looks, picture)
         # Words in braces that are no code are a remark, and not shown.
         if braces[1] and "\\" not in braces[1]:
@@ -125,7 +128,7 @@ class _State:
             self.span = replace(self.span, colour=_read_colour(whole))
         elif name == "r":
             style = looks.get(whole) if whole else None
-            self.span = _base_span(style) if style else base
+            self.span = _span("", style) if style else base
             if whole:
                 self._keep(name, value)
         elif name in ("an", "a") and whole.isdecimal():
@@ -159,23 +162,14 @@ class _State:
             self.extras = with_extra(self.extras, "ass:codes", f"{before}\\p{value}")
             return
         before = extra(self.span.extras, "ass:codes") or ""
-        kept = "".join(f"\\{n}{v}" for n, v in _codes(before) if n != name)
+        kept = "".join(f"\\{n}{v}" for n, v in _CODE.findall(before) if n != name)
         self.span = replace(
             self.span, extras=with_extra(self.span.extras, "ass:codes", f"{kept}\\{name}{value}")
         )
 
 
-def _codes(text: str) -> list[tuple[str, str]]:
-    """Codes in braces, by name and value: `fnArial` is `fn` with the value `Arial`."""
-    found = []
-    for run, value in _CODE.findall(text):
-        name = next((name for name in _NAMES if run.startswith(name)), run)
-        found.append((name, run[len(name) :] + value))
-    return found
-
-
-def _base_span(look: Look) -> Span:
-    return Span("", look.italic, look.bold, look.underline)
+def _span(text: str, look: Look) -> Span:
+    return Span(text, look.italic, look.bold, look.underline)
 
 
 def _read_colour(value: str) -> str | None:
@@ -205,14 +199,14 @@ def event_text(caption: Caption, look: Look, picture: Picture) -> str:
     """A caption's words with codes where they differ from their style in the script."""
     if (
         caption.placement == look.placement and not caption.extras and len(caption.spans) == 1
-        and caption.spans[0].is_plain and _base_span(look).is_plain
+        and caption.spans[0].is_plain and not (look.italic or look.bold or look.underline)
     ):  # fmt: skip
         return escaped(caption.spans[0].text)
     codes = _placing_codes(caption.placement, look.placement, picture)
     codes += extra(caption.extras, "ass:codes") or ""
     remark, drawing = (extra(caption.extras, f"ass:{name}") for name in ("remark", "drawing"))
     parts = [f"{{{part}}}" for part in (remark, codes) if part] + [drawing or ""]
-    base = _base_span(look)
+    base = _span("", look)
     before = base
     for span in caption.spans:
         change = _change(before, span, base)

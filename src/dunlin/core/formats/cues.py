@@ -2,10 +2,12 @@
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from typing import NamedTuple
 
 from dunlin.core.captions.model import Caption
 from dunlin.core.formats.model import Oddity
+from dunlin.core.timecode import clock_ms
 
 __all__ = [
     "Timing",
@@ -20,8 +22,7 @@ _TIME = r"(-?)(?:(\d{1,9})\s*:\s*)?(\d{1,3})\s*:\s*(\d{1,3})(?:\s*[.,:]\s*(\d{1,
 _TIMING = re.compile(rf"\s*{_TIME}\s*-{{1,3}}>\s*{_TIME}(?:[ \t]+(.*))?\s*")
 
 
-@dataclass(frozen=True)
-class Timing:
+class Timing(NamedTuple):
     """A timing line: in and out in milliseconds, and what stands behind them."""
 
     in_ms: int
@@ -37,17 +38,14 @@ def read_timing(line: str) -> Timing | None:
     match = _TIMING.fullmatch(line)
     if match is None:
         return None
-    groups = match.groups()
+    in_sign, *in_digits, out_sign = match.group(1, 2, 3, 4, 5, 6)
+    in_ms, out_ms = clock_ms(*in_digits), clock_ms(*match.group(7, 8, 9, 10))
+    settings = match[11]
     return Timing(
-        _milliseconds(groups[0:5]), _milliseconds(groups[5:10]), (groups[10] or "").strip()
+        -in_ms if in_sign else in_ms,
+        -out_ms if out_sign else out_ms,
+        settings.strip() if settings else "",
     )
-
-
-def _milliseconds(groups: tuple[str | None, ...]) -> int:
-    sign, hours, minutes, seconds, part = groups
-    whole = (int(hours or 0) * 60 + int(minutes or 0)) * 60 + int(seconds or 0)
-    value = whole * 1000 + int(((part or "") + "000")[:3])
-    return -value if sign else value
 
 
 def mended_times(caption: Caption, odd: Callable[[str], None]) -> Caption:

@@ -86,7 +86,9 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     """A document with nothing but what a format holds, so that reading it back gives the same."""
     holds = format_.HOLDS
     kept = _kept_time(holds, rate)
-    captions: Iterable[Caption] = (_rounded(caption, kept) for caption in document.captions)
+    captions: Iterable[Caption] = document.captions
+    if holds.precision != "milliseconds":
+        captions = [_rounded(caption, kept) for caption in captions]
     if "overlap" not in holds.features:
         captions = flattened(captions)
     lost = dict.fromkeys(map(ord, holds.lost_characters(document)), "?")

@@ -7,6 +7,7 @@ from dunlin.core.captions.model import Caption, Span, extra
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
+from dunlin.core.timecode import clock_ms
 
 __all__ = ["ENDINGS", "HOLDS", "NAME", "TITLE", "read", "recognises", "write"]
 
@@ -86,8 +87,7 @@ def _shown(
 
 
 def _milliseconds(match: re.Match[str]) -> int:
-    minutes, seconds, part = match.groups()
-    return (int(minutes) * 60 + int(seconds)) * 1000 + int(((part or "") + "000")[:3])
+    return clock_ms("0", *match.groups())
 
 
 def write(document: Document, context: Context) -> bytes:

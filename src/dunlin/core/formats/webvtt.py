@@ -53,6 +53,9 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     classes = class_styles(())
     captions: list[tuple[int, Caption]] = []
     while at < count:
+        if not lines[at]:
+            at += 1
+            continue
         timing = read_timing(lines[at])
         if timing is None:
             before = len(blocks.styles)

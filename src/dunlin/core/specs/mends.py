@@ -89,6 +89,8 @@ def _reason_against(
     removed, put = candidate
     if any(caption.in_ms < 0 or caption.out_ms <= caption.in_ms for caption in put):
         return "there is no time for it"
+    if _moves_locked(track, candidate):
+        return "a caption is locked"
     if words_of(_in_order(track[id_] for id_ in removed)) != words_of(_in_order(put)):
         return "words would be others"
     changed = track.changed(removed, put)
@@ -109,6 +111,15 @@ def _reason_against(
         if abs(found.measured - found.limit) > abs(old.measured - old.limit):
             return f"it would make another finding worse: {found.message}"
     return None
+
+
+def _moves_locked(track: Track, candidate: Candidate) -> bool:
+    removed, put = candidate
+    times = {caption.id: (caption.in_ms, caption.out_ms) for caption in put}
+    return any(
+        track[id_].locked and times.get(id_) != (track[id_].in_ms, track[id_].out_ms)
+        for id_ in removed
+    )
 
 
 def _neighbours(track: Track, ids: Collection[str]) -> set[str]:

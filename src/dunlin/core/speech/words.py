@@ -18,6 +18,9 @@ class Word:
     start_ms: int
     end_ms: int
     confidence: float = 1.0
+    speaker: str | None = None
+    begins: bool = False
+    """Whether a paragraph of the transcript begins with it."""
 
 
 def in_order(words: Iterable[Word]) -> list[Word]:

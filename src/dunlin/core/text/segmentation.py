@@ -44,7 +44,8 @@ def segmented(
     A caption costs more the worse the place where it ends, the worse its line breaks, the longer
     the pauses inside it. A pause after it makes its end better. Breaking one of the spec's limits
     (line length, lines, reading speed, durations, gap) costs more than any number of poor breaks,
-    so a limit is broken only where every way of cutting breaks one.
+    so a limit is broken only where every way of cutting breaks one. Nobody shares a caption with
+    another speaker.
 
     :returns: captions in order, on frames, none overlapping the next
     """
@@ -112,6 +113,8 @@ class _Segmenter:
         for end in range(1, count + 1):
             for start in range(end - 1, -1, -1):
                 if end - start > 1 and self._surely_too_long(start, end):
+                    break
+                if self.words[start].speaker != self.words[end - 1].speaker:
                     break
                 cost = best[start] + self._cost(start, end)
                 if cost < best[end]:

@@ -17,7 +17,13 @@ from dunlin.core.captions.edits.structure import (
     split_caption,
 )
 from dunlin.core.captions.edits.text import RewriteText, SetText, rewrite_text, set_text
-from dunlin.core.captions.edits.times import RetimeCaptions, Times, retime_captions
+from dunlin.core.captions.edits.times import (
+    LockCaptions,
+    RetimeCaptions,
+    Times,
+    lock_captions,
+    retime_captions,
+)
 from dunlin.core.captions.model import Track
 
 __all__ = [
@@ -25,6 +31,7 @@ __all__ = [
     "Conflict",
     "DeleteCaptions",
     "InsertCaptions",
+    "LockCaptions",
     "MergeCaptions",
     "Operation",
     "ReplaceCaptions",
@@ -41,6 +48,7 @@ Operation: TypeAlias = (
     SetText
     | RewriteText
     | RetimeCaptions
+    | LockCaptions
     | InsertCaptions
     | DeleteCaptions
     | SplitCaption
@@ -52,6 +60,7 @@ _APPLY: dict[type, Callable[[Track, Any], Applied]] = {
     SetText: set_text,
     RewriteText: rewrite_text,
     RetimeCaptions: retime_captions,
+    LockCaptions: lock_captions,
     InsertCaptions: insert_captions,
     DeleteCaptions: delete_captions,
     SplitCaption: split_caption,

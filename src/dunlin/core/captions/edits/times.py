@@ -6,7 +6,7 @@ from typing import Literal
 from dunlin.core.captions.edits.outcome import Applied, Conflict, held, timed
 from dunlin.core.captions.model import Track
 
-__all__ = ["RetimeCaptions", "Times", "retime_captions"]
+__all__ = ["LockCaptions", "RetimeCaptions", "Times", "lock_captions", "retime_captions"]
 
 
 @dataclass(frozen=True)
@@ -20,7 +20,10 @@ class Times:
 
 @dataclass(frozen=True)
 class RetimeCaptions:
-    """Gives captions new ins and outs: one edge, a whole caption, or many at once."""
+    """Gives captions new ins and outs: one edge, a whole caption, or many at once.
+
+    Those that are locked stay where they are.
+    """
 
     times: tuple[Times, ...]
     kind: Literal["retime-captions"] = "retime-captions"
@@ -32,10 +35,33 @@ class RetimeCaptions:
 def retime_captions(track: Track, edit: RetimeCaptions) -> Applied:
     if len(edit.names()) != len(edit.times):
         raise Conflict("a caption is timed twice in one edit")
-    before = [held(track, times.caption) for times in edit.times]
+    moved = [times for times in edit.times if not held(track, times.caption).locked]
+    if edit.times and not moved:
+        raise Conflict("the caption is locked" if len(edit.times) == 1 else "all are locked")
+    before = [track[times.caption] for times in moved]
     after = [
         timed(replace(caption, in_ms=times.in_ms, out_ms=times.out_ms))
-        for caption, times in zip(before, edit.times, strict=True)
+        for caption, times in zip(before, moved, strict=True)
     ]
     inverse = RetimeCaptions(tuple(Times(c.id, c.in_ms, c.out_ms) for c in before))
-    return Applied(track.changed((), after), inverse, edit.names())
+    return Applied(track.changed((), after), inverse, inverse.names())
+
+
+@dataclass(frozen=True)
+class LockCaptions:
+    """Keeps captions at their times, or lets them be timed again."""
+
+    captions: tuple[str, ...]
+    locked: bool
+    kind: Literal["lock-captions"] = "lock-captions"
+
+    def names(self) -> frozenset[str]:
+        return frozenset(self.captions)
+
+
+def lock_captions(track: Track, edit: LockCaptions) -> Applied:
+    before = [held(track, id_) for id_ in edit.captions]
+    others = [caption for caption in before if caption.locked != edit.locked]
+    after = [replace(caption, locked=edit.locked) for caption in others]
+    inverse = LockCaptions(tuple(caption.id for caption in others), not edit.locked)
+    return Applied(track.changed((), after), inverse, inverse.names())

@@ -1,0 +1,216 @@
+"""When captions are shown: moved, cued along, found from the sound, fitted to it."""
+
+from fastapi import APIRouter, HTTPException, Response
+
+from dunlin.api.schemas import (
+    By,
+    CueRequest,
+    CueView,
+    FitRequest,
+    InPieces,
+    JobView,
+    Problem,
+    RetimingRequest,
+    RetimingView,
+    ShotRequest,
+    ShotsView,
+    SpeechView,
+    ThroughAnchors,
+    TypedRequest,
+)
+from dunlin.api.services import Here, Services
+from dunlin.api.views import edit_view, json_answer, judge_of
+from dunlin.core.captions import Caption, RetimeCaptions, Times
+from dunlin.core.specs import least_gap_ms
+from dunlin.core.timecode import FrameRate, next_frame, parse_rate, snap
+from dunlin.core.timing.cueing import Hand, cue
+from dunlin.core.timing.retiming import (
+    Piece,
+    RetimingError,
+    rate_change,
+    retimed,
+    shift,
+    through_anchors,
+)
+from dunlin.core.timing.shots import shot_toggled
+from dunlin.core.timing.typed import amount_ms, typed_times
+from dunlin.media.speech import speech_in
+from dunlin.store.projects import Project
+
+__all__ = ["router"]
+
+router = APIRouter(tags=["timing"], responses={404: {"model": Problem}, 422: {"model": Problem}})
+
+
+@router.get("/projects/{project_id}/speech")
+def get_speech(project_id: str, here: Here) -> SpeechView:
+    """Where somebody speaks; 404 until it was listened for."""
+    here.projects.get(project_id)
+    found = speech_in(here.settings.films / project_id)
+    if found is None:
+        raise HTTPException(404, "it has not been found yet where somebody speaks")
+    return SpeechView(stretches=found)
+
+
+@router.post("/projects/{project_id}/speech", status_code=202)
+def find_speech(project_id: str, here: Here) -> JobView:
+    """Asks for the sound to be searched for speech."""
+    _needs_sound(here.projects.get(project_id))
+    return _asked(here, project_id, "speech", {})
+
+
+@router.post("/projects/{project_id}/shots/toggle")
+def toggle_shot(project_id: str, request: ShotRequest, here: Here) -> ShotsView:
+    """Takes the shot change on a frame away, or puts one there."""
+    film = here.projects.get(project_id).film
+    if film.shots is None:
+        raise HTTPException(422, "shot changes are still being looked for")
+    if request.at_ms >= film.facts["duration_ms"]:
+        raise HTTPException(422, "the film ends before that")
+    try:
+        shots = shot_toggled(film.shots, request.at_ms, film.rate)
+    except ValueError as error:
+        raise HTTPException(422, str(error)) from None
+    here.projects.change_shots(project_id, shots)
+    return ShotsView(shots=shots)
+
+
+@router.post("/tracks/{track_id}/retiming")
+def retiming(track_id: str, request: RetimingRequest, here: Here) -> RetimingView:
+    """The times that captions would have, to look at before they are edited in."""
+    project = here.projects.of_track(track_id)
+    track, _ = here.edits.track(track_id)
+    chosen = set(request.captions) if request.captions is not None else None
+    captions = [
+        caption
+        for caption in track
+        if not caption.locked
+        and (chosen is None or caption.id in chosen)
+        and (request.from_ms is None or caption.in_ms >= request.from_ms)
+        and (request.to_ms is None or caption.in_ms < request.to_ms)
+    ]
+    try:
+        moved = retimed(
+            captions,
+            _pieces(request, project.film.rate),
+            edges=request.edges,
+            below_zero=request.below_zero,
+        )
+    except ValueError as error:
+        raise HTTPException(422, str(error)) from None
+    kept = {caption.id for caption in moved.captions}
+    return RetimingView(
+        times=[_on_frames(caption, project.film.rate) for caption in moved.captions],
+        below_zero=list(moved.below_zero),
+        dropped=[caption.id for caption in captions if caption.id not in kept],
+    )
+
+
+@router.post("/tracks/{track_id}/typed-times")
+def typed(track_id: str, request: TypedRequest, here: Here) -> Times:
+    """The times that a caption gets by what was typed, to be edited in."""
+    project = here.projects.of_track(track_id)
+    track, _ = here.edits.track(track_id)
+    if request.caption not in track:
+        raise HTTPException(404, f"caption {request.caption} is not in this track")
+    try:
+        return typed_times(track[request.caption], request.field, request.text, project.film.rate)
+    except ValueError as error:
+        raise HTTPException(422, str(error)) from None
+
+
+def _pieces(request: RetimingRequest, rate: FrameRate) -> tuple[Piece, ...]:
+    """:raises ValueError: when anchors cross, or a rate is none"""
+    way = request.way
+    if isinstance(way, By):
+        return shift(amount_ms(way.amount, rate))
+    if isinstance(way, ThroughAnchors):
+        return through_anchors((anchor.old_ms, anchor.new_ms) for anchor in way.anchors)
+    if isinstance(way, InPieces):
+        pieces = tuple(Piece(p.from_ms, p.to_ms, p.offset_ms, p.rate) for p in way.pieces)
+        if list(pieces) != sorted(pieces, key=lambda piece: piece.from_ms):
+            raise RetimingError("pieces follow each other in time")
+        return pieces
+    return rate_change(parse_rate(way.from_fps), parse_rate(way.to_fps))
+
+
+@router.post("/tracks/{track_id}/sync", status_code=202)
+def find_sync(track_id: str, here: Here) -> JobView:
+    """Asks how captions and speech disagree; the job's result has pieces, agreement and sureness."""
+    project = here.projects.of_track(track_id)
+    _needs_sound(project)
+    return _asked(here, project.id, "sync", {"track_id": track_id})
+
+
+@router.post("/tracks/{track_id}/fit", status_code=202)
+def fit_to_speech(track_id: str, request: FitRequest, here: Here) -> JobView:
+    """Asks for captions to be timed by their words; the job's result has times and sureness."""
+    project = here.projects.of_track(track_id)
+    _needs_sound(project)
+    to_ms = request.to_ms if request.to_ms is not None else project.film.facts["duration_ms"]
+    if to_ms <= request.from_ms:
+        raise HTTPException(422, "the part of the sound ends before it starts")
+    track, _ = here.edits.track(track_id)
+    if not len(track):
+        raise HTTPException(422, "there are no captions to fit; bring in a script first")
+    parameters = request.model_dump() | {"track_id": track_id, "to_ms": to_ms}
+    return _asked(here, project.id, "fit", parameters)
+
+
+@router.post("/tracks/{track_id}/cue", response_model=CueView, responses={409: {"model": Problem}})
+def cue_key(track_id: str, request: CueRequest, here: Here) -> Response:
+    """What a key does that was pressed while the film plays, done at once."""
+    project = here.projects.of_track(track_id)
+    track, revision = here.edits.track(track_id)
+    state = request.state
+    if state.next > len(state.lines) or (state.open and not state.next):
+        raise HTTPException(422, "no such place among the lines")
+    # A line that was deleted meanwhile is not waited for.
+    here_still = tuple(line for line in state.lines if line in track)
+    if here_still != state.lines:
+        raise HTTPException(409, "a line that is being cued was removed; begin again")
+    setting = judge_of(here, project, track_id).setting
+    hand = Hand(
+        setting.rate,
+        least_gap_ms(setting.spec, setting.rate),
+        request.reaction_ms,
+        request.snap_ms,
+        setting.spec.greatest_duration_ms,
+        speech_in(here.settings.films / project.id) or (),
+    )
+    near = (
+        state.lines if request.key == "back" else state.lines[max(state.next - 1, 0) : state.next]
+    )
+    shown = {line: (track[line].in_ms, track[line].out_ms) for line in near}
+    done = cue(state, request.key, request.at_ms, hand, shown)
+    edit = None
+    if done.times:
+        edited = here.edits.edit(
+            track_id, RetimeCaptions(done.times), base_revision=revision,
+            gesture=request.gesture, actor=request.actor,
+        )  # fmt: skip
+        edit = edit_view(here, project, track_id, edited, request.actor)
+    return json_answer(CueView.model_construct(state=done.state, edit=edit, ended=done.state.ended))
+
+
+def _on_frames(caption: Caption, rate: FrameRate) -> Times:
+    """The frames nearest to a caption's times; one at the least."""
+    in_ms, out_ms = snap(caption.in_ms, rate), snap(caption.out_ms, rate)
+    return Times(caption.id, in_ms, max(out_ms, next_frame(in_ms, rate)))
+
+
+def _needs_sound(project: Project) -> None:
+    if not project.film.has_sound:
+        raise HTTPException(422, "this film has no sound to time captions by")
+
+
+def _asked(here: Services, project_id: str, kind: str, parameters: dict[str, object]) -> JobView:
+    """The job, or the same one that is on its way already."""
+    for job in here.jobs.of_project(project_id):
+        if (
+            job.kind == kind
+            and job.state in ("waiting", "running")
+            and job.parameters == parameters
+        ):
+            return JobView.model_validate(job)
+    return JobView.model_validate(here.queue.add(project_id, kind, parameters))

@@ -1,0 +1,112 @@
+"""What the sound tells about times: where somebody speaks, where captions and a script belong."""
+
+from dataclasses import asdict
+from typing import Any
+
+import numpy as np
+
+from dunlin.core.specs import for_language, least_gap_ms
+from dunlin.core.speech import Word
+from dunlin.core.speech.activity import Stretch
+from dunlin.core.timecode import snap
+from dunlin.core.timing.sync import sync
+from dunlin.engines import EngineError, Sound, engines, hears
+from dunlin.engines.fitting import fit_to_speech
+from dunlin.jobs.context import JobContext
+from dunlin.media.ffmpeg import Cancelled
+from dunlin.media.sound import speech_blocks
+from dunlin.media.speech import find_speech, speech_in
+from dunlin.store.edits import EditLog
+from dunlin.store.projects import Projects
+from dunlin.store.words import Words
+
+__all__ = ["find_speech_stretches", "find_sync", "fit_script"]
+
+_HEARING_PART = 0.8
+
+
+def find_speech_stretches(context: JobContext) -> dict[str, Any]:
+    return {"count": len(_speech(context, anew=True))}
+
+
+def _speech(context: JobContext, *, anew: bool = False) -> list[Stretch]:
+    known = None if anew else speech_in(context.film_folder)
+    if known is not None:
+        return known
+    context.step("listening")
+    return find_speech(
+        context.film, context.film_folder, context.facts().duration_ms, context.progress,
+        context.cancelled,
+    )  # fmt: skip
+
+
+def find_sync(context: JobContext) -> dict[str, Any]:
+    """Pieces that bring a track's captions to the speech, and how sure they are."""
+    track, _ = EditLog(context.engine).track(context.job.parameters["track_id"])
+    speech = _speech(context)
+    context.step("comparing")
+    return asdict(sync(list(track), speech))
+
+
+def fit_script(context: JobContext) -> dict[str, Any]:
+    """New times for captions from their words, each with how sure it is."""
+    parameters = context.job.parameters
+    projects = Projects(context.engine)
+    project = projects.get(context.job.project_id)
+    track, _ = EditLog(context.engine).track(parameters["track_id"])
+    chosen = set(parameters["captions"] or ()) or {caption.id for caption in track}
+    captions = [caption for caption in track if caption.id in chosen]
+    first_ms, last_ms = parameters["from_ms"], parameters["to_ms"]
+    language = project.track(parameters["track_id"]).language
+    speech = [s for s in _speech(context) if s.end_ms > first_ms and s.start_ms < last_ms]
+    heard = [w for w in _heard(context, language) if first_ms <= w.start_ms < last_ms]
+    context.step("fitting")
+    sound = _sound(context, first_ms, last_ms)
+    spec = for_language(projects.spec_of(project, parameters["track_id"]), language)
+    rate = project.film.rate
+    fitted = fit_to_speech(
+        captions, heard, speech, sound, language, least_gap_ms(spec, rate), first_ms
+    )
+    times = []
+    for one in fitted:
+        in_ms = snap(one.caption.in_ms, rate)
+        out_ms = max(snap(one.caption.out_ms, rate), snap(in_ms + 100, rate))
+        times.append(
+            {"caption": one.caption.id, "in_ms": in_ms, "out_ms": out_ms, "sure": one.sure}
+        )
+    return {"times": times}
+
+
+def _heard(context: JobContext, language: str) -> list[Word]:
+    """The words of the transcript; those of the best engine for the language, where there is none."""
+    words = Words(context.engine)
+    project = Projects(context.engine).get(context.job.project_id)
+    known = words.of(project.id, project.words_run)
+    if known:
+        return known
+    context.step("listening")
+    duration_ms = max(context.facts().duration_ms, 1)
+    for engine in engines(context.settings.model_folders).values():
+        if not hears(engine, language):
+            continue
+        heard = []
+        try:
+            for word in engine.recognise(speech_blocks(context.film, 30), language):
+                heard.append(word)
+                context.progress(min(_HEARING_PART * word.end_ms / duration_ms, _HEARING_PART))
+                if context.cancelled():
+                    raise Cancelled
+        except EngineError:
+            continue
+        return heard
+    return []
+
+
+def _sound(context: JobContext, first_ms: int, last_ms: int) -> Sound:
+    blocks, wanted = [], (last_ms - first_ms) * 16
+    for block in speech_blocks(context.film, 30, first_ms / 1000):
+        blocks.append(block[:wanted])
+        wanted -= len(block)
+        if wanted <= 0:
+            break
+    return np.concatenate([np.empty(0, np.int16), *blocks])
