@@ -101,6 +101,170 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/spectrum": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Spectrum
+         * @description How loud each band of pitches is, one byte for each of 64 bands in each 10 milliseconds.
+         */
+        get: operations["get_spectrum"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/speech": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Speech
+         * @description Where somebody speaks; 404 until it was listened for.
+         */
+        get: operations["get_speech"];
+        put?: never;
+        /**
+         * Find Speech
+         * @description Asks for the sound to be searched for speech.
+         */
+        post: operations["find_speech"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/toggle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Toggle Shot
+         * @description Takes the shot change on a frame away, or puts one there.
+         */
+        post: operations["toggle_shot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/retiming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retiming
+         * @description The times that captions would have, to look at before they are edited in.
+         */
+        post: operations["retiming"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/typed-times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Typed
+         * @description The times that a caption gets by what was typed, to be edited in.
+         */
+        post: operations["typed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/sync": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Sync
+         * @description Asks how captions and speech disagree; the job's result has pieces, agreement and sureness.
+         */
+        post: operations["find_sync"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit To Speech
+         * @description Asks for captions to be timed by their words; the job's result has times and sureness.
+         */
+        post: operations["fit_to_speech"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/cue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cue Key
+         * @description What a key does that was pressed while the film plays, done at once.
+         */
+        post: operations["cue_key"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}": {
         parameters: {
             query?: never;
@@ -513,6 +677,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/transcript/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit Transcript
+         * @description Writes a passage anew; answers its words with their times.
+         */
+        post: operations["edit_transcript"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/transcript": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Transcript
+         * @description The transcript as plain text in UTF-8, by paragraphs.
+         */
+        get: operations["get_transcript"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/speakers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Speakers
+         * @description Sets who speaks; where one is called otherwise now, so are the words said by that speaker.
+         */
+        put: operations["put_speakers"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cancel": {
         parameters: {
             query?: never;
@@ -716,6 +940,13 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** Anchor */
+        Anchor: {
+            /** Old Ms */
+            old_ms: number;
+            /** New Ms */
+            new_ms: number;
+        };
         /** BurnRequest */
         BurnRequest: {
             /**
@@ -725,6 +956,19 @@ export interface components {
             crf: number;
             /** Height */
             height?: number | null;
+        };
+        /**
+         * By
+         * @description Later by an amount such as `+500ms`, `-3f` or `2.5`, or earlier by a negative one.
+         */
+        By: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "by";
+            /** Amount */
+            amount: string;
         };
         /**
          * Caption
@@ -752,6 +996,11 @@ export interface components {
              * @default []
              */
             extras: string[][];
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
         };
         /**
          * CaptionView
@@ -771,6 +1020,8 @@ export interface components {
             style: string | null;
             /** Spans */
             spans: components["schemas"]["Span"][];
+            /** Locked */
+            locked: boolean;
             measures: components["schemas"]["Measures"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
@@ -786,6 +1037,75 @@ export interface components {
             actor: string;
             /** Gesture */
             gesture: string;
+        };
+        /**
+         * CueRequest
+         * @description A key pressed while cueing along, and the hand that pressed it.
+         */
+        CueRequest: {
+            state: components["schemas"]["Cueing"];
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "in" | "out" | "release" | "back" | "lost";
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Reaction Ms
+             * @default 0
+             */
+            reaction_ms: number;
+            /**
+             * Snap Ms
+             * @default 0
+             */
+            snap_ms: number;
+            /** Gesture */
+            gesture: string;
+            /** Actor */
+            actor: string;
+        };
+        /**
+         * CueView
+         * @description Where cueing stands, and the edit that the key made, if it made one.
+         */
+        CueView: {
+            state: components["schemas"]["Cueing"];
+            edit: components["schemas"]["EditView"] | null;
+            /** Ended */
+            ended: boolean;
+        };
+        /**
+         * Cueing
+         * @description Where cueing stands.
+         *
+         *     `lines` are captions in the order in which they are spoken, `next` is the place of the one whose in
+         *     is waited for, `open` tells that the one before it waits for its out, and `down` that its key is held.
+         */
+        Cueing: {
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "ins" | "ins-and-outs" | "held";
+            /** Lines */
+            lines: string[];
+            /**
+             * Next
+             * @default 0
+             */
+            next: number;
+            /**
+             * Open
+             * @default false
+             */
+            open: boolean;
+            /**
+             * Down
+             * @default false
+             */
+            down: boolean;
         };
         /**
          * DeleteCaptions
@@ -826,7 +1146,7 @@ export interface components {
             /** Actor */
             actor: string;
             /** Operation */
-            operation: components["schemas"]["SetText"] | components["schemas"]["RewriteText"] | components["schemas"]["RetimeCaptions"] | components["schemas"]["InsertCaptions"] | components["schemas"]["DeleteCaptions"] | components["schemas"]["SplitCaption"] | components["schemas"]["MergeCaptions"] | components["schemas"]["ReplaceCaptions"];
+            operation: components["schemas"]["SetText"] | components["schemas"]["RewriteText"] | components["schemas"]["RetimeCaptions"] | components["schemas"]["LockCaptions"] | components["schemas"]["InsertCaptions"] | components["schemas"]["DeleteCaptions"] | components["schemas"]["SplitCaption"] | components["schemas"]["MergeCaptions"] | components["schemas"]["ReplaceCaptions"];
         };
         /**
          * EditView
@@ -933,6 +1253,21 @@ export interface components {
             caption: string;
         };
         /**
+         * FitRequest
+         * @description Which captions are fitted to which part of the sound; all of it, if it is not said.
+         */
+        FitRequest: {
+            /** Captions */
+            captions?: string[] | null;
+            /**
+             * From Ms
+             * @default 0
+             */
+            from_ms: number;
+            /** To Ms */
+            to_ms?: number | null;
+        };
+        /**
          * FormatInfoView
          * @description A format that can be read.
          */
@@ -961,6 +1296,19 @@ export interface components {
             detail?: components["schemas"]["ValidationError"][];
         };
         /**
+         * InPieces
+         * @description Each piece by an amount of its own.
+         */
+        InPieces: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pieces";
+            /** Pieces */
+            pieces: components["schemas"]["PieceView"][];
+        };
+        /**
          * InsertCaptions
          * @description Adds captions, each with an id of its own.
          */
@@ -983,7 +1331,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "peaks" | "copy" | "recognise" | "burn" | "shots";
+            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit";
             /**
              * State
              * @enum {string}
@@ -1025,6 +1373,21 @@ export interface components {
             };
             /** Distributions */
             distributions: components["schemas"]["DistributionView"][];
+        };
+        /**
+         * LockCaptions
+         * @description Keeps captions at their times, or lets them be timed again.
+         */
+        LockCaptions: {
+            /** Captions */
+            captions: string[];
+            /** Locked */
+            locked: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lock-captions";
         };
         /** LossView */
         LossView: {
@@ -1131,6 +1494,15 @@ export interface components {
             /** Languages */
             languages: string[];
         };
+        /** NamedSpeaker */
+        NamedSpeaker: {
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Was */
+            was?: string | null;
+        };
         /** OddityView */
         OddityView: {
             /** Line */
@@ -1146,6 +1518,23 @@ export interface components {
             counts: number[];
             /** Pair Ms */
             pair_ms: number[];
+        };
+        /**
+         * PieceView
+         * @description From `from_ms` until `to_ms`, or the end, a time becomes `time * rate + offset_ms`.
+         */
+        PieceView: {
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number | null;
+            /** Offset Ms */
+            offset_ms: number;
+            /**
+             * Rate
+             * @default 1
+             */
+            rate: number;
         };
         /**
          * Placement
@@ -1229,10 +1618,27 @@ export interface components {
             tracks: components["schemas"]["TrackInfoView"][];
             /** Jobs */
             jobs: components["schemas"]["JobView"][];
+            /** Speakers */
+            speakers: components["schemas"]["Speaker"][];
             /** Word Count */
             word_count: number;
             /** Caption Count */
             caption_count: number;
+        };
+        /**
+         * RateChange
+         * @description Made for a film at one frame rate, shown with it at another; `25`, `29.97`, `30000/1001`.
+         */
+        RateChange: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rate";
+            /** From Fps */
+            from_fps: string;
+            /** To Fps */
+            to_fps: string;
         };
         /** RateView */
         RateView: {
@@ -1294,6 +1700,8 @@ export interface components {
         /**
          * RetimeCaptions
          * @description Gives captions new ins and outs: one edge, a whole caption, or many at once.
+         *
+         *     Those that are locked stay where they are.
          */
         RetimeCaptions: {
             /** Times */
@@ -1303,6 +1711,44 @@ export interface components {
              * @enum {string}
              */
             kind: "retime-captions";
+        };
+        /**
+         * RetimingRequest
+         * @description How captions shall be moved; nothing is, until the times that are answered are edited in.
+         */
+        RetimingRequest: {
+            /** Way */
+            way: components["schemas"]["By"] | components["schemas"]["ThroughAnchors"] | components["schemas"]["RateChange"] | components["schemas"]["InPieces"];
+            /** Captions */
+            captions?: string[] | null;
+            /** From Ms */
+            from_ms?: number | null;
+            /** To Ms */
+            to_ms?: number | null;
+            /**
+             * Edges
+             * @default both
+             * @enum {string}
+             */
+            edges: "both" | "ins" | "outs";
+            /**
+             * Below Zero
+             * @default hold
+             * @enum {string}
+             */
+            below_zero: "hold" | "drop" | "less";
+        };
+        /**
+         * RetimingView
+         * @description New times, those that would have started below zero, and those that are dropped for it.
+         */
+        RetimingView: {
+            /** Times */
+            times: components["schemas"]["Times"][];
+            /** Below Zero */
+            below_zero: string[];
+            /** Dropped */
+            dropped: string[];
         };
         /**
          * RewriteText
@@ -1366,6 +1812,19 @@ export interface components {
             text: string;
             measures: components["schemas"]["Measures"];
         };
+        /** ShotRequest */
+        ShotRequest: {
+            /** At Ms */
+            at_ms: number;
+        };
+        /**
+         * ShotsView
+         * @description Milliseconds of the shot changes.
+         */
+        ShotsView: {
+            /** Shots */
+            shots: number[];
+        };
         /**
          * Span
          * @description A run of text in one style. Line breaks are newlines in the text.
@@ -1403,6 +1862,24 @@ export interface components {
              * @default []
              */
             extras: string[][];
+        };
+        /**
+         * Speaker
+         * @description Somebody who speaks in the film.
+         */
+        Speaker: {
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+        };
+        /**
+         * SpeakersRequest
+         * @description All who speak, in the order of their keys.
+         */
+        SpeakersRequest: {
+            /** Speakers */
+            speakers: components["schemas"]["NamedSpeaker"][];
         };
         /**
          * Spec
@@ -1543,6 +2020,14 @@ export interface components {
             };
         };
         /**
+         * SpeechView
+         * @description Where somebody speaks.
+         */
+        SpeechView: {
+            /** Stretches */
+            stretches: components["schemas"]["Stretch"][];
+        };
+        /**
          * SplitCaption
          * @description Parts a caption in two at a character of its text.
          *
@@ -1595,6 +2080,29 @@ export interface components {
         StepRequest: {
             /** Actor */
             actor: string;
+        };
+        /**
+         * Stretch
+         * @description Somebody speaks from `start_ms` until `end_ms`.
+         */
+        Stretch: {
+            /** Start Ms */
+            start_ms: number;
+            /** End Ms */
+            end_ms: number;
+        };
+        /**
+         * ThroughAnchors
+         * @description Stretched so that each anchor's old time becomes its new one.
+         */
+        ThroughAnchors: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "anchors";
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
         };
         /**
          * Times
@@ -1668,6 +2176,35 @@ export interface components {
             /** Captions */
             captions: components["schemas"]["CaptionView"][];
         };
+        /**
+         * TranscriptEdit
+         * @description Words written in the place of `count` others, from the one at index `first` on.
+         */
+        TranscriptEdit: {
+            /** Base Revision */
+            base_revision: number;
+            /** First */
+            first: number;
+            /** Count */
+            count: number;
+            /** Words */
+            words: components["schemas"]["WrittenWord"][];
+        };
+        /**
+         * TypedRequest
+         * @description A time typed for a caption: `62.5`, `1:02.5`, `00:01:02:12`, or an amount such as `-3f`.
+         */
+        TypedRequest: {
+            /** Caption */
+            caption: string;
+            /**
+             * Field
+             * @enum {string}
+             */
+            field: "in" | "out" | "duration";
+            /** Text */
+            text: string;
+        };
         /** ValidationError */
         ValidationError: {
             /** Location */
@@ -1709,15 +2246,48 @@ export interface components {
              * @default 1
              */
             confidence: number;
+            /** Speaker */
+            speaker?: string | null;
+            /**
+             * Begins
+             * @default false
+             */
+            begins: boolean;
         };
         /** WordsView */
         WordsView: {
             /** Run */
             run: string | null;
+            /** Revision */
+            revision: number;
             /** First */
             first: number;
             /** Words */
             words: components["schemas"]["Word"][];
+        };
+        /**
+         * WrittenWord
+         * @description A word as it stands in the text: with the time of the word it was, or without one.
+         */
+        WrittenWord: {
+            /** Text */
+            text: string;
+            /** Start Ms */
+            start_ms?: number | null;
+            /** End Ms */
+            end_ms?: number | null;
+            /**
+             * Confidence
+             * @default 1
+             */
+            confidence: number;
+            /** Speaker */
+            speaker?: string | null;
+            /**
+             * Begins
+             * @default false
+             */
+            begins: boolean;
         };
     };
     responses: never;
@@ -2046,6 +2616,398 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_spectrum: {
+        parameters: {
+            query?: {
+                first?: number;
+                count?: number;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_speech: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeechView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_speech: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    toggle_shot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retiming: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetimingRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetimingView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    typed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Times"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_sync: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_to_speech: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cue_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CueRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CueView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3070,6 +4032,146 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    edit_transcript: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TranscriptEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_transcript: {
+        parameters: {
+            query?: {
+                times?: boolean;
+                speakers?: boolean;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_speakers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpeakersRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

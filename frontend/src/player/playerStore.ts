@@ -3,10 +3,13 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
 import { useProject } from '@/project/projectStore'
-import { frameAt, moveFrames, startOfFrame } from '@/shared/time'
+import { frameAt, moveFrames, snap, startOfFrame } from '@/shared/time'
 
 /** Speeds in order, backwards ones below zero. */
 export const SPEEDS = [-4, -2, -1, 0.5, 0.75, 1, 1.25, 1.5, 2, 3] as const
+
+/** Long enough to tell a vowel from a pause. */
+const SCRUB_MS = 90
 
 export const usePlayer = defineStore('player', () => {
   const project = useProject()
@@ -17,10 +20,13 @@ export const usePlayer = defineStore('player', () => {
   const failed = ref(false)
   const following = ref(true)
   const volume = ref(1)
+  /** By how much a pause steps back, so that what is heard next is understood. */
+  const backOnPauseMs = ref(0)
   let stopAtMs: number | null = null
   let loopFromMs: number | null = null
   let lastTick = 0
   let frame = 0
+  let scrubbing = 0
 
   const frameNumber = computed(() => frameAt(timeMs.value, project.rate))
 
@@ -91,8 +97,12 @@ export const usePlayer = defineStore('player', () => {
   }
 
   function toggle() {
-    if (playing.value) pause()
-    else void play(1)
+    if (playing.value) {
+      pause()
+      if (backOnPauseMs.value) place(snap(Math.max(timeMs.value - backOnPauseMs.value, 0), project.rate))
+    } else {
+      void play(1)
+    }
   }
 
   /** Faster, from pause forward; or slower, from pause backward. */
@@ -106,12 +116,33 @@ export const usePlayer = defineStore('player', () => {
     void play(chosen)
   }
 
+  /** The film's time at a moment of the page's clock, such as that of a key press; not that at which it is asked. */
+  function timeAt(moment: number): number {
+    const element = video.value
+    if (!element || !playing.value || speed.value < 0) return timeMs.value
+    return element.currentTime * 1000 - (performance.now() - moment) * element.playbackRate
+  }
+
   /** Puts the playhead at a time, without stopping. */
   function place(ms: number) {
     const inside = Math.min(Math.max(ms, 0), Math.max(project.durationMs, 0))
     timeMs.value = inside
     // Just behind the start of the frame: an exact start may be rounded to the frame before.
     if (video.value) video.value.currentTime = (inside + 0.5) / 1000
+  }
+
+  /** Puts the playhead at a time, and lets the sound there be heard for a moment. */
+  function scrub(ms: number) {
+    place(ms)
+    const element = video.value
+    if (playing.value || !element) return
+    clearTimeout(scrubbing)
+    void element.play().catch(() => undefined)
+    scrubbing = window.setTimeout(() => {
+      if (playing.value) return
+      element.pause()
+      place(timeMs.value)
+    }, SCRUB_MS)
   }
 
   function stepFrames(frames: number) {
@@ -150,7 +181,7 @@ export const usePlayer = defineStore('player', () => {
   }
 
   return {
-    video, timeMs, playing, speed, failed, following, volume, frameNumber,
-    attach, play, pause, toggle, shuttle, place, stepFrames, hear, ended, setSpeed, setVolume, reset,
+    video, timeMs, playing, speed, failed, following, volume, backOnPauseMs, frameNumber,
+    attach, play, pause, toggle, shuttle, timeAt, place, scrub, stepFrames, hear, ended, setSpeed, setVolume, reset,
   }
 })

@@ -1,5 +1,6 @@
 /** A track's captions as the page holds them: in order of their ins, found by id or by time. */
 import type { CaptionView } from '@/api/client'
+import { firstIndex } from '@/shared/ordered'
 
 export type Caption = CaptionView
 
@@ -33,14 +34,7 @@ export function merged(captions: readonly Caption[], put: readonly Caption[], re
 
 /** Index of the first caption whose in is at or after a time. */
 export function firstFrom(captions: readonly { in_ms: number }[], ms: number): number {
-  let low = 0
-  let high = captions.length
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (captions[middle]!.in_ms < ms) low = middle + 1
-    else high = middle
-  }
-  return low
+  return firstIndex(captions, (caption) => caption.in_ms, ms)
 }
 
 /** Index of the caption that is shown at a time, or of the last one that was; -1 before the first. */

@@ -22,12 +22,16 @@ export function applied(captions: readonly Caption[], operation: Operation): rea
     case 'retime-captions': {
       const times = new Map(operation.times.map((entry) => [entry.caption, entry]))
       const moved = captions
-        .filter((caption) => times.has(caption.id))
+        .filter((caption) => times.has(caption.id) && !caption.locked)
         .map((caption) => {
           const { in_ms, out_ms } = times.get(caption.id)!
           return { ...caption, in_ms, out_ms, measures: { ...caption.measures, duration_ms: out_ms - in_ms } }
         })
       return merged(captions, moved, [])
+    }
+    case 'lock-captions': {
+      const ids = new Set(operation.captions)
+      return captions.map((caption) => (ids.has(caption.id) ? { ...caption, locked: operation.locked } : caption))
     }
     case 'insert-captions':
       return merged(captions, operation.captions.map(drafted), [])

@@ -2,13 +2,15 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
-import { answered, client, type EditView, type JobView, type ProjectView, type Spec, type Word } from '@/api/client'
+import { answered, client, type EditView, type JobView, type ProjectView, type Schemas, type Spec, type Word, type WordsView } from '@/api/client'
 import { useTrack } from '@/project/trackStore'
+import { startOfFrame } from '@/shared/time'
 
 export const useProject = defineStore('project', () => {
   const project = shallowRef<ProjectView | null>(null)
   const jobs = shallowRef<readonly JobView[]>([])
   const words = shallowRef<readonly Word[]>([])
+  const wordsRevision = ref(0)
   const specs = shallowRef<readonly Spec[]>([])
   const missing = ref('')
   let run: string | null = null
@@ -17,6 +19,10 @@ export const useProject = defineStore('project', () => {
   const track = useTrack()
   const rate = computed(() => project.value?.film.frame_rate ?? { numerator: 25, denominator: 1 })
   const durationMs = computed(() => project.value?.film.duration_ms ?? 0)
+  /** The gap that the track's spec wants at the least. */
+  const leastGapMs = computed(() =>
+    Math.max(startOfFrame(track.spec?.least_gap_frames ?? 0, rate.value), track.spec?.least_gap_ms ?? 0),
+  )
   const busy = computed(() => jobs.value.filter((job) => job.state === 'running' || job.state === 'waiting'))
 
   const trackInfo = computed(() => project.value?.tracks.find((info) => info.id === track.id))
@@ -68,6 +74,7 @@ export const useProject = defineStore('project', () => {
       return
     }
     run = view.run
+    wordsRevision.value = view.revision
     words.value = anew ? view.words : [...words.value, ...view.words]
   }
 
@@ -149,6 +156,37 @@ export const useProject = defineStore('project', () => {
     )
   }
 
+  /** Takes the answer to an edit of the transcript, and gives all words. */
+  function transcriptEdited({ first, words: put, revision, run: now }: WordsView, count: number): readonly Word[] {
+    run = now
+    wordsRevision.value = revision
+    words.value = words.value.toSpliced(first, count, ...put)
+    return words.value
+  }
+
+  async function changeSpeakers(speakers: Schemas['NamedSpeaker'][]) {
+    project.value = { ...project.value!, speakers }
+    await answered(
+      client.PUT('/api/projects/{project_id}/speakers', {
+        params: { path: { project_id: project.value!.id } }, body: { speakers },
+      }),
+    )
+    await refresh()
+  }
+
+  /** Puts a shot change on a frame, or takes it away. */
+  async function toggleShot(at_ms: number) {
+    const { id } = project.value!
+    try {
+      const { shots } = await answered(
+        client.POST('/api/projects/{project_id}/shots/toggle', { params: { path: { project_id: id } }, body: { at_ms } }),
+      )
+      if (project.value?.id === id) project.value = { ...project.value, shots }
+    } catch (refused) {
+      track.refusal = (refused as Error).message
+    }
+  }
+
   async function burn(options: { crf: number; height: number | null }) {
     await track.settled()
     await jobChanged(
@@ -159,6 +197,11 @@ export const useProject = defineStore('project', () => {
         }),
       ),
     )
+  }
+
+  /** Follows a job that was asked for. */
+  async function askFor(job: Promise<JobView>) {
+    await jobChanged(await job)
   }
 
   async function askJob(job: JobView, what: 'cancel' | 'retry') {
@@ -180,7 +223,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, specs, missing, rate, durationMs, busy, trackInfo,
-    latest, open, close, refresh, change, changeTrack, addTrack, openTrack, recognise, burn, askJob, addSpec, loadSpecs,
+    project, jobs, words, wordsRevision, specs, missing, rate, durationMs, leastGapMs, busy, trackInfo,
+    latest, open, close, refresh, change, changeTrack, toggleShot, loadWords, transcriptEdited, changeSpeakers, addTrack, openTrack, recognise, burn, askFor, askJob, addSpec, loadSpecs,
   }
 })

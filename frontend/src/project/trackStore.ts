@@ -17,6 +17,11 @@ const RETRY_MS = 1500
 /** Short ids are enough among the captions of one track. */
 export const newId = () => crypto.randomUUID().replaceAll('-', '').slice(0, 12)
 
+/** A caption as it is when it is made. */
+export const newCaption = (in_ms: number, out_ms: number, spans: Caption['spans'] = []) => ({
+  id: newId(), in_ms, out_ms, spans, extras: [], locked: false,
+})
+
 export const useTrack = defineStore('track', () => {
   const actor = newId()
   const id = ref('')
@@ -230,6 +235,7 @@ function named(operation: Operation): string[] {
     case 'insert-captions':
       return operation.captions.map((caption) => caption.id)
     case 'delete-captions':
+    case 'lock-captions':
     case 'merge-captions':
       return [...operation.captions]
     case 'replace-captions':

@@ -105,8 +105,8 @@ function left(event: FocusEvent) {
     :class="{ chosen, current, writing, rows, error, short: box.height < 44 }"
     :style="{
       transform: `translateY(${box.top}px)`,
-      height: `${Math.max(box.height, 12)}px`,
-      '--height': `${box.height}px`,
+      height: writing ? 'auto' : `${Math.max(box.height, 12)}px`,
+      minHeight: writing ? `${box.height}px` : undefined,
       marginLeft: `${lane * 34}px`,
     }"
     :data-number="number"
@@ -121,6 +121,10 @@ function left(event: FocusEvent) {
       <span class="row-time time">{{ shortClock(caption.in_ms) }}</span>
       <span class="row-time time">{{ shortClock(caption.out_ms) }}</span>
     </template>
+    <svg v-if="caption.locked" class="lock" viewBox="0 0 10 12" role="img" :aria-label="t('score.locked')" data-locked>
+      <title>{{ t('score.locked') }}</title>
+      <path d="M2 5V3.5a3 3 0 0 1 6 0V5h.5a1 1 0 0 1 1 1v5a1 1 0 0 1-1 1h-7a1 1 0 0 1-1-1V6a1 1 0 0 1 1-1zm1.4 0h3.2V3.5a1.6 1.6 0 0 0-3.2 0z" />
+    </svg>
     <span v-if="initials && !rows" class="speaker" :title="caption.speaker ?? ''">{{ initials }}</span>
     <textarea
       v-if="writing"
@@ -145,8 +149,10 @@ function left(event: FocusEvent) {
         <span class="edge in time" :class="{ inside: box.top < 24 }">{{ t('score.in') }} {{ shortClock(caption.in_ms) }}</span>
         <span class="edge out time">{{ t('score.out') }} {{ shortClock(caption.out_ms) }}</span>
       </template>
-      <b class="grip top" data-grip="in" @pointerdown.stop="emit('drag', $event, caption.id, 'in')" />
-      <b class="grip bottom" data-grip="out" @pointerdown.stop="emit('drag', $event, caption.id, 'out')" />
+      <template v-if="!caption.locked">
+        <b class="grip top" data-grip="in" @pointerdown.stop="emit('drag', $event, caption.id, 'in')" />
+        <b class="grip bottom" data-grip="out" @pointerdown.stop="emit('drag', $event, caption.id, 'out')" />
+      </template>
     </template>
   </article>
 </template>
@@ -183,9 +189,6 @@ function left(event: FocusEvent) {
 }
 .card.writing {
   z-index: 4;
-  /* Text that needs more room than its time has is seen whole while it is written. */
-  height: auto !important;
-  min-height: var(--height);
 }
 .number {
   position: absolute;
@@ -193,6 +196,14 @@ function left(event: FocusEvent) {
   top: 6px;
   font-size: 11px;
   color: var(--soft);
+}
+.lock {
+  position: absolute;
+  left: 24px;
+  top: 8px;
+  width: 9px;
+  height: 11px;
+  fill: var(--soft);
 }
 .speaker {
   position: absolute;

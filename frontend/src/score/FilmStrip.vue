@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The whole film in one narrow strip: captions, findings, the part in view, the playhead. */
-import { useElementSize } from '@vueuse/core'
-import { computed, ref, watchEffect } from 'vue'
+import { useElementSize, watchThrottled } from '@vueuse/core'
+import { computed, ref, shallowRef, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/player/playerStore'
@@ -20,6 +20,11 @@ const track = useTrack()
 const player = usePlayer()
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { height } = useElementSize(canvas)
+
+/** Thousands of captions are not drawn anew at each step of a drag. */
+const REDRAWN_MS = 300
+const captions = shallowRef(track.captions)
+watchThrottled(() => track.captions, (now) => (captions.value = now), { throttle: REDRAWN_MS })
 
 const WIDTH = 18
 const length = computed(() => Math.max(project.durationMs, 1))
@@ -45,12 +50,12 @@ watchEffect(
     const place = (ms: number) => (ms / length.value) * height.value
     context.fillStyle = colours.tide
     context.globalAlpha = 0.55
-    for (const caption of track.captions) {
+    for (const caption of captions.value) {
       context.fillRect(4, place(caption.in_ms), 8, Math.max(place(caption.out_ms - caption.in_ms) - 0.6, 0.5))
     }
     context.globalAlpha = 1
     context.fillStyle = colours.heather
-    for (const caption of track.captions) {
+    for (const caption of captions.value) {
       if (openFindings(caption).length) context.fillRect(13, place(caption.in_ms), 4, 2.5)
     }
   },

@@ -5,17 +5,23 @@ import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
-import { openFindings } from '@/project/captions'
-import { useTrack } from '@/project/trackStore'
+import { openFindings, textOf } from '@/project/captions'
+import { newCaption, newId, useTrack } from '@/project/trackStore'
 import CaptionCard from '@/score/CaptionCard.vue'
 import { drawSound, pageColours } from '@/score/drawing'
 import FilmStrip from '@/score/FilmStrip.vue'
 import { EvenRows, EvenTime, type Geometry, lanes, ROWS_UNDER, SCALES, stacked } from '@/score/geometry'
 import { usePeaks } from '@/score/peaks'
+import SoundMenu from '@/score/SoundMenu.vue'
+import { SOUND_PICTURES, useSoundLook } from '@/score/soundLook'
+import { useSpectrum } from '@/score/spectrum'
 import { useSelection } from '@/score/selectionStore'
+import { spokenBetween } from '@/score/snapping'
 import { useCardDrag } from '@/score/useCardDrag'
 import { findingText, findingTitle, limitText } from '@/shared/findings'
 import { seconds, shortClock, snap } from '@/shared/time'
+import { useCue } from '@/timing/cueStore'
+import { useTiming } from '@/timing/timingStore'
 
 const { t } = useI18n()
 const project = useProject()
@@ -23,18 +29,31 @@ const track = useTrack()
 const player = usePlayer()
 const selection = useSelection()
 const peaks = usePeaks()
+const spectrum = useSpectrum()
+const look = useSoundLook()
+const timing = useTiming()
+const cue = useCue()
 
 const page = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { width: pageWidth, height: pageHeight } = useElementSize(page)
 const scale = useStorage('dunlin.scale', 50)
+/** What the page does while the film plays: goes with it, turns like a page, or stays. */
+const scrolling = useStorage<(typeof SCROLLINGS)[number]>('dunlin.scrolling', 'follow')
 const top = ref(0)
+/** The caption that a drag over empty time would make. */
+const drafted = ref<{ in_ms: number; out_ms: number } | null>(null)
 
 const RULER = 46
 /** Gaps shorter than this need no label. */
 const LABELLED_GAP_MS = 700
 const PLAYHEAD_AT = 0.4
+/** Pixels of what was shown last that stay in sight when a page is turned. */
+const TURNED_TO = 60
+const SCROLLINGS = ['follow', 'page', 'still'] as const
 const NOTE_HEIGHT = 38
+/** Pixels a pointer moves before a press on empty time becomes a caption. */
+const LEAST_DRAG = 10
 
 const geometry = shallowRef<Geometry>(new EvenTime([], 0, scale.value))
 watchEffect(() => {
@@ -57,6 +76,20 @@ const cards = computed(() => {
     .slice(from, to)
     .map((caption, i) => ({ caption, number: from + i + 1, box: geometry.value.box(from + i), lane: laneOf.value[i] ?? 0 }))
 })
+/** Where captions would stand, for a change that is looked at before it is made. */
+const ghosts = computed(() => {
+  if (rows.value || !timing.ghosts.size) return []
+  const from = geometry.value.ms(top.value)
+  const to = geometry.value.ms(top.value + pageHeight.value)
+  const found = []
+  for (const { caption, in_ms, out_ms } of timing.ghosts.values()) {
+    const known = track.byId.get(caption)
+    if (!known || known.locked || out_ms < from || in_ms > to || (known.in_ms === in_ms && known.out_ms === out_ms)) continue
+    const y = geometry.value.y(in_ms)
+    found.push({ id: caption, top: y, height: Math.max(geometry.value.y(out_ms) - y, 4), text: textOf(known).split('\n')[0] })
+  }
+  return found
+})
 const gaps = computed(() => {
   if (rows.value) return []
   const [from, to] = range.value
@@ -66,7 +99,10 @@ const gaps = computed(() => {
     const after = track.captions[i]!
     const ms = after.in_ms - before.out_ms
     if (ms < LABELLED_GAP_MS) continue
-    found.push({ id: after.id, ms, y: geometry.value.y(before.out_ms + ms / 2) })
+    const spoken = spokenBetween(timing.speech, before.out_ms, after.in_ms)
+    const what = !timing.speech.length ? 'gap' : spoken >= LABELLED_GAP_MS ? 'spoken' : 'quiet'
+    const length = seconds(what === 'spoken' ? spoken : ms)
+    found.push({ id: after.id, what, text: t(`score.${what}`, { length }), y: geometry.value.y(before.out_ms + ms / 2) })
   }
   return found
 })
@@ -95,17 +131,23 @@ onMounted(() => {
 watchEffect(
   () => {
     void peaks.arrived.value
+    void spectrum.arrived.value
     if (!canvas.value || !pageHeight.value) return
     const [from, to] = range.value
     drawSound(canvas.value, {
       geometry: geometry.value,
+      projectId: project.project?.id ?? '',
       peaks,
+      spectrum,
+      look: look.value,
       top: top.value,
       width: soundWidth.value,
       height: pageHeight.value,
       rulerWidth: rows.value ? 4 : RULER,
       durationMs: project.durationMs,
       colours: pageColours.value,
+      speech: timing.speech,
+      shots: project.project?.shots ?? [],
       covered: rows.value ? [] : track.captions.slice(from, to).map((c) => [c.in_ms, c.out_ms] as const),
     })
   },
@@ -128,7 +170,10 @@ watch(
   (ms) => {
     const y = geometry.value.y(ms)
     if (player.playing) {
-      if (player.following) scrollTo(y - pageHeight.value * PLAYHEAD_AT)
+      if (!player.following || scrolling.value === 'still') return
+      const beyond = y > top.value + pageHeight.value - 24 || y < top.value
+      if (scrolling.value === 'follow') scrollTo(y - pageHeight.value * PLAYHEAD_AT)
+      else if (beyond) scrollTo(y - TURNED_TO)
       return
     }
     if (y < top.value + 8 || y > top.value + pageHeight.value - 24) scrollTo(y - pageHeight.value * PLAYHEAD_AT)
@@ -180,21 +225,56 @@ function scrub(event: PointerEvent) {
   const target = event.currentTarget as HTMLElement
   target.setPointerCapture(event.pointerId)
   player.place(timeUnder(event))
-  const move = (moved: PointerEvent) => player.place(timeUnder(moved))
+  const move = (moved: PointerEvent) => player.scrub(timeUnder(moved))
   target.addEventListener('pointermove', move)
   target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true })
 }
 
+/** A press on empty time goes there; a drag over it makes a caption as long as the drag. */
 function pressedEmpty(event: PointerEvent) {
-  if (event.target === event.currentTarget && !event.shiftKey && !event.ctrlKey) {
-    selection.only(null)
-    player.place(timeUnder(event))
+  if (event.target !== event.currentTarget || event.button !== 0 || event.shiftKey || event.ctrlKey) return
+  const target = event.currentTarget as HTMLElement
+  const from = timeUnder(event)
+  selection.only(null)
+  player.place(from)
+  if (rows.value) return
+  target.setPointerCapture(event.pointerId)
+  const move = (moved: PointerEvent) => {
+    const to = timeUnder(moved)
+    const long = Math.abs(moved.clientY - event.clientY) >= LEAST_DRAG
+    drafted.value = long ? { in_ms: Math.min(from, to), out_ms: Math.max(from, to) } : null
   }
+  const end = () => {
+    target.removeEventListener('pointermove', move)
+    const times = drafted.value
+    drafted.value = null
+    if (!times || times.out_ms <= times.in_ms) return
+    const caption = newCaption(times.in_ms, times.out_ms)
+    track.edit({ kind: 'insert-captions', captions: [caption] }, newId())
+    selection.write(caption.id)
+  }
+  target.addEventListener('pointermove', move)
+  target.addEventListener('pointerup', end, { once: true })
 }
 
 const drag = useCardDrag(() => geometry.value, () => page.value)
 
-defineExpose({ zoom, scale })
+/** The one that comes behind it; behind the last, the first. */
+const following = <T,>(all: readonly T[], now: T): T => all[(all.indexOf(now) + 1) % all.length]!
+
+function changeScrolling() {
+  scrolling.value = following(SCROLLINGS, scrolling.value)
+}
+
+function changeSound() {
+  look.value.picture = following(SOUND_PICTURES, look.value.picture)
+}
+
+function amplify(times: number) {
+  look.value.amplitude = Math.min(Math.max(look.value.amplitude * times, 0.5), 8)
+}
+
+defineExpose({ zoom, changeScrolling, changeSound, amplify })
 </script>
 
 <template>
@@ -219,6 +299,7 @@ defineExpose({ zoom, scale })
         />
         <div
           class="cards"
+          :class="{ gliding: cue.running }"
           role="list"
           :aria-label="t('score.captions')"
           :style="{ left: `${soundWidth + 14}px`, right: notesWide ? '186px' : '34px' }"
@@ -234,8 +315,16 @@ defineExpose({ zoom, scale })
             :lane="card.lane"
             @drag="drag.begin"
           />
-          <p v-for="gap in gaps" :key="gap.id" class="gap time" role="presentation" :style="{ top: `${gap.y}px` }">
-            {{ t('score.gap', { length: seconds(gap.ms) }) }}
+          <div
+            v-if="drafted"
+            class="ghost draft"
+            :style="{ top: `${geometry.y(drafted.in_ms)}px`, height: `${geometry.y(drafted.out_ms) - geometry.y(drafted.in_ms)}px` }"
+          />
+          <div v-for="ghost in ghosts" :key="`ghost-${ghost.id}`" class="ghost" :class="{ over: !notesWide }" data-ghost :style="{ top: `${ghost.top}px`, height: `${ghost.height}px` }">
+            <span>{{ ghost.text }}</span>
+          </div>
+          <p v-for="gap in gaps" :key="gap.id" class="gap time" :class="gap.what" role="presentation" :style="{ top: `${gap.y}px` }">
+            {{ gap.text }}
           </p>
         </div>
         <aside class="margin" :class="{ narrow: !notesWide }" :aria-label="t('score.margin')">
@@ -271,6 +360,8 @@ defineExpose({ zoom, scale })
       <p v-else-if="project.latest('peaks')?.state === 'running'" class="silent soft">{{ t('score.drawing') }}</p>
     </div>
     <div class="scales">
+      <SoundMenu v-if="!rows && project.project?.film.has_sound" />
+      <v-btn size="x-small" data-scrolling :title="t('command.scrolling')" @click="changeScrolling">{{ t(`score.scrolling.${scrolling}`) }}</v-btn>
       <v-btn size="x-small" icon :aria-label="t('command.zoom-in')" @click="zoom(1)">+</v-btn>
       <v-btn size="x-small" icon :aria-label="t('command.zoom-out')" @click="zoom(-1)">−</v-btn>
     </div>
@@ -311,6 +402,10 @@ defineExpose({ zoom, scale })
   top: 0;
   bottom: 0;
 }
+/* What was just cued is seen to go where it belongs. */
+.gliding :deep(.card) {
+  transition: transform 180ms ease-out, height 180ms ease-out;
+}
 .gap {
   position: absolute;
   left: 0;
@@ -323,11 +418,42 @@ defineExpose({ zoom, scale })
   gap: 8px;
   pointer-events: none;
 }
+.gap.spoken {
+  color: var(--straw);
+}
 .gap::before,
 .gap::after {
   content: '';
   flex: 1;
   border-top: 1px dashed var(--line);
+}
+.ghost {
+  position: absolute;
+  left: calc(100% + 10px);
+  width: 164px;
+  z-index: 4;
+  overflow: hidden;
+  padding: 1px 8px;
+  font-size: 12px;
+  line-height: 1.3;
+  color: var(--tide);
+  background: var(--tide-wash);
+  border: 1.5px dashed var(--tide);
+  border-left-width: 4px;
+  border-left-style: solid;
+  border-radius: 6px;
+  pointer-events: none;
+}
+.ghost.over {
+  left: auto;
+  right: 0;
+  width: 40%;
+}
+.ghost.draft {
+  left: 0;
+  right: 0;
+  width: auto;
+  opacity: 0.7;
 }
 .margin {
   position: absolute;
@@ -417,5 +543,11 @@ defineExpose({ zoom, scale })
   display: flex;
   gap: 4px;
   z-index: 6;
+}
+.scales :deep(.v-btn:not(.v-btn--icon)) {
+  height: 20px;
+  padding: 0 8px;
+  font-size: 11.5px;
+  background: var(--paper);
 }
 </style>

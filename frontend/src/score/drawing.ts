@@ -3,6 +3,9 @@ import { computed } from 'vue'
 
 import type { Geometry } from '@/score/geometry'
 import type { Peaks } from '@/score/peaks'
+import type { SoundLook } from '@/score/soundLook'
+import { SLICE_MS, type Spectrum, STEP_MS } from '@/score/spectrum'
+import { firstIndex } from '@/shared/ordered'
 import { light } from '@/shared/theme'
 import { minutes } from '@/shared/time'
 
@@ -29,7 +32,10 @@ export const pageColours = computed<Colours>(() => {
 
 export interface SoundView {
   geometry: Geometry
+  projectId: string
   peaks: Peaks
+  spectrum: Spectrum
+  look: SoundLook
   top: number
   width: number
   height: number
@@ -38,6 +44,9 @@ export interface SoundView {
   colours: Colours
   /** Stretches that captions cover, tinted behind the sound. */
   covered: readonly (readonly [number, number])[]
+  /** Stretches in which somebody speaks, told by a band beside the ruler. */
+  speech: readonly { start_ms: number; end_ms: number }[]
+  shots: readonly number[]
 }
 
 /** Ruler marks stand at least this many pixels apart. */
@@ -56,7 +65,20 @@ export function drawSound(canvas: HTMLCanvasElement, view: SoundView) {
   context.clearRect(0, 0, width, height)
   drawCovered(context, view)
   drawRuler(context, view)
-  if (view.peaks.info.value) drawPeaks(context, view)
+  drawSpeech(context, view)
+  const { left, right } = columns(view)
+  if (view.peaks.info.value) {
+    if (right > left) drawPeaks(context, view, left, right)
+    if (right < view.width) drawPitches(context, view, right, view.width)
+  }
+  drawShots(context, view)
+}
+
+/** From where to where the outline stands; what is left of the width is for the pitches. */
+function columns({ look, geometry, rulerWidth, width }: SoundView): { left: number; right: number } {
+  // Far out there is no room for pitches: a row may stand for a minute.
+  const share = geometry.rows || look.picture === 'outline' ? 1 : look.picture === 'both' ? 0.5 : 0
+  return { left: rulerWidth, right: rulerWidth + (width - rulerWidth) * share }
 }
 
 function drawCovered(context: CanvasRenderingContext2D, view: SoundView) {
@@ -68,6 +90,36 @@ function drawCovered(context: CanvasRenderingContext2D, view: SoundView) {
     context.fillRect(view.rulerWidth, top, view.width - view.rulerWidth, bottom - top)
   }
   context.globalAlpha = 1
+}
+
+function drawSpeech(context: CanvasRenderingContext2D, view: SoundView) {
+  if (view.geometry.rows) return
+  const last = view.geometry.ms(view.top + view.height)
+  context.fillStyle = view.colours.tide
+  context.globalAlpha = 0.55
+  for (let i = firstIndex(view.speech, (stretch) => stretch.end_ms, view.geometry.ms(view.top)); i < view.speech.length; i++) {
+    const { start_ms, end_ms } = view.speech[i]!
+    if (start_ms > last) break
+    const top = view.geometry.y(start_ms) - view.top
+    context.fillRect(view.rulerWidth, top, 3, Math.max(view.geometry.y(end_ms) - view.top - top, 1))
+  }
+  context.globalAlpha = 1
+}
+
+function drawShots(context: CanvasRenderingContext2D, view: SoundView) {
+  if (view.geometry.rows) return
+  const last = view.geometry.ms(view.top + view.height)
+  context.strokeStyle = view.colours.straw
+  context.setLineDash([6, 4])
+  context.beginPath()
+  for (let i = firstIndex(view.shots, (shot) => shot, view.geometry.ms(view.top)); i < view.shots.length; i++) {
+    if (view.shots[i]! > last) break
+    const y = Math.round(view.geometry.y(view.shots[i]!) - view.top) + 0.5
+    context.moveTo(view.rulerWidth, y)
+    context.lineTo(view.width, y)
+  }
+  context.stroke()
+  context.setLineDash([])
 }
 
 function drawRuler(context: CanvasRenderingContext2D, view: SoundView) {
@@ -96,12 +148,13 @@ function markText(ms: number, stepMs: number): string {
   return stepMs < 1000 ? `${minutes(Math.floor(ms / 1000) * 1000)}.${Math.round((ms % 1000) / 100)}` : minutes(ms)
 }
 
-function drawPeaks(context: CanvasRenderingContext2D, view: SoundView) {
-  const { geometry, peaks } = view
-  const middle = (view.rulerWidth + view.width) / 2
-  const reach = (view.width - view.rulerWidth) / 2 - 3
+function drawPeaks(context: CanvasRenderingContext2D, view: SoundView, left: number, right: number) {
+  const { geometry, peaks, look } = view
+  const middle = (left + right) / 2
+  const reach = (right - left) / 2 - 3
   const sample = geometry.rows ? 1 : geometry.ms(1)
   const level = peaks.levelFor(sample)
+  const drawn = (amplitude: number) => Math.max(reach * lifted(Math.min(amplitude * look.amplitude, 1)), 0.5)
   context.fillStyle = view.colours.tide
   context.beginPath()
   let from = geometry.ms(view.top)
@@ -111,13 +164,25 @@ function drawPeaks(context: CanvasRenderingContext2D, view: SoundView) {
     const rowLevel = geometry.rows ? peaks.levelFor(Math.max(to - from, 1)) : level
     const peak = peaks.between(rowLevel, from, Math.max(to, from + 0.001))
     if (peak) {
-      const left = Math.max(reach * lifted(-peak[0]), 0.5)
-      const right = Math.max(reach * lifted(peak[1]), 0.5)
-      context.rect(middle - left, y, left + right, 1)
+      const below = drawn(-peak[0])
+      context.rect(middle - below, y, below + drawn(peak[1]), 1)
     }
     from = to
   }
   context.fill()
+}
+
+function drawPitches(context: CanvasRenderingContext2D, view: SoundView, left: number, right: number) {
+  const { geometry, spectrum } = view
+  const look = { colour: view.colours.tide, contrast: view.look.contrast }
+  const last = Math.min(geometry.ms(view.top + view.height), view.durationMs)
+  for (let index = Math.floor(geometry.ms(view.top) / SLICE_MS); index * SLICE_MS < last; index++) {
+    const picture = spectrum.picture(view.projectId, index, look)
+    if (!picture) continue
+    const top = geometry.y(index * SLICE_MS) - view.top
+    const height = geometry.y(picture.height * STEP_MS)
+    context.drawImage(picture, left + 4, top, right - left - 8, height)
+  }
 }
 
 /** Quiet speech drawn wider than it is, so that it shows beside loud speech. */

@@ -1,7 +1,8 @@
-/** The sound's outline, fetched in slices as they come into view and kept while they are near. */
-import { ref, shallowRef } from 'vue'
+/** The sound's outline, in slices. */
+import { shallowRef } from 'vue'
 
 import { answered, client, type Schemas } from '@/api/client'
+import { useSlices } from '@/score/slices'
 
 const SLICE = 4096
 /** Slices kept: far more than a screen shows, and bounded whatever the film's length. */
@@ -12,9 +13,7 @@ export type Peak = readonly [number, number]
 
 export function usePeaks() {
   const info = shallowRef<Schemas['PeaksView'] | null>(null)
-  /** Grows when a slice has come, so that what is drawn can be drawn anew. */
-  const arrived = ref(0)
-  const slices = new Map<string, Int8Array | null>()
+  const slices = useSlices(MOST, (bytes) => new Int8Array(bytes))
   let projectId = ''
 
   async function open(id: string) {
@@ -57,27 +56,10 @@ export function usePeaks() {
   }
 
   function slice(level: number, index: number): Int8Array | null {
-    const key = `${level}:${index}`
-    const held = slices.get(key)
-    if (held !== undefined) return held
-    slices.set(key, null)
-    while (slices.size > MOST) slices.delete(slices.keys().next().value!)
-    void fetchSlice(level, index, key)
-    return null
+    return slices.at(`/api/projects/${projectId}/peaks/${level}?first=${index * SLICE}&count=${SLICE}`)
   }
 
-  async function fetchSlice(level: number, index: number, key: string) {
-    const url = `/api/projects/${projectId}/peaks/${level}?first=${index * SLICE}&count=${SLICE}`
-    const response = await fetch(url)
-    if (!response.ok) {
-      slices.delete(key)
-      return
-    }
-    slices.set(key, new Int8Array(await response.arrayBuffer()))
-    arrived.value++
-  }
-
-  return { info, arrived, open, levelFor, between }
+  return { info, arrived: slices.arrived, open, levelFor, between }
 }
 
 export type Peaks = ReturnType<typeof usePeaks>

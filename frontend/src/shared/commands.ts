@@ -6,7 +6,9 @@ export interface Command {
   id: string
   /** Default keys such as `Space`, `Ctrl+Z` or `Shift+ArrowUp`. */
   keys: string[]
-  run: () => void
+  run: (event?: KeyboardEvent) => void
+  /** When the key is let go that `run` was called for. */
+  up?: (event: KeyboardEvent) => void
   enabled?: () => boolean
   /** Works while text has the cursor too, with these keys. */
   textKeys?: string[]
@@ -43,6 +45,15 @@ export function takesText(target: EventTarget | null): boolean {
   return target instanceof HTMLInputElement && !['checkbox', 'radio', 'range', 'button'].includes(target.type)
 }
 
+/** Commands whose key is down, by the key's place on the keyboard. */
+const held = new Map<string, Command>()
+
+/** Tells a command that its key was let go. */
+export function letGo(event: KeyboardEvent) {
+  held.get(event.code)?.up?.(event)
+  held.delete(event.code)
+}
+
 /** Runs the command of a key press, and says whether there was one. */
 export function dispatch(event: KeyboardEvent): boolean {
   if (event.isComposing || event.defaultPrevented) return false
@@ -57,7 +68,8 @@ export function dispatch(event: KeyboardEvent): boolean {
     if (!keys.includes(name)) continue
     if (command.enabled && !command.enabled()) continue
     event.preventDefault()
-    command.run()
+    if (command.up) held.set(event.code, command)
+    command.run(event)
     return true
   }
   return false

@@ -9,7 +9,7 @@ import { useTrack } from '@/project/trackStore'
 import { usePlayer } from '@/player/playerStore'
 import { useSelection } from '@/score/selectionStore'
 import { findingText } from '@/shared/findings'
-import { seconds, startOfFrame } from '@/shared/time'
+import { seconds } from '@/shared/time'
 
 const { t } = useI18n()
 const project = useProject()
@@ -44,8 +44,7 @@ const gauges = computed<Gauge[]>(() => {
   if (!spec || !now) return []
   const m = now.measures
   const broken = new Set(openFindings(now).map((finding) => finding.rule))
-  const leastGap = startOfFrame(spec.least_gap_frames ?? 0, project.rate)
-  const least = Math.max(leastGap, spec.least_gap_ms ?? 0)
+  const least = project.leastGapMs
   // Without a limit there is nothing to be full against: the usual one gives the length, and no tick.
   const against = (value: number, limit: number | null | undefined, usual: number) => ({
     filled: Math.min((value / (limit ?? usual)) * 0.8, 1),

@@ -26,10 +26,14 @@ const KEYS: Record<string, [string, string][]> = {
   check: [['↓ ↑', 'findings'], ['H', 'hear'], ['X', 'choose'], ['Enter', 'mend'], ['W', 'waive'], ['G', 'goThere'], ['?', 'all']],
   spec: [['Space', 'play'], ['?', 'all']],
   'bring-in': [['Space', 'play'], ['?', 'all']],
-  transcribe: [['Space', 'play'], ['J L', 'speed'], [', .', 'frame'], ['?', 'all']],
+  transcribe: [['Space', 'play'], ['Enter', 'write'], ['Q', 'doubtful'], ['1–9', 'speaker'], ['Ctrl F', 'find'], ['?', 'all']],
+  'transcribe-text': [['Ctrl Space', 'play'], ['Tab', 'doubtful'], ['Ctrl Enter', 'right'], ['Ctrl F', 'find'], ['Esc', 'leave']],
   deliver: [['Space', 'play'], ['?', 'all']],
 }
-const place = computed(() => (typing.value ? 'text' : String(route.name)))
+const place = computed(() => {
+  const stage = String(route.name)
+  return !typing.value ? stage : stage === 'transcribe' ? 'transcribe-text' : 'text'
+})
 const rate = computed(() => Number((project.rate.numerator / project.rate.denominator).toFixed(3)))
 </script>
 
@@ -38,7 +42,7 @@ const rate = computed(() => Number((project.rate.numerator / project.rate.denomi
     <span class="own" data-owner>{{ t(`keys.owner.${place}`) }}</span>
     <span v-for="[key, what] in KEYS[place] ?? []" :key="key"><kbd>{{ key }}</kbd> {{ t(`keys.short.${what}`) }}</span>
     <span class="figures time">
-      {{ t('status.captions', track.captions.length) }} · {{ t('status.findings', track.findings) }} · {{ rate }} fps ·
+      {{ t('status.captions', track.captions.length) }} · {{ t('status.findings', track.findings) }} · {{ t(project.project?.film.frame_rate_varies ? 'status.varying' : 'status.rate', { rate }) }} ·
       {{ t('status.frame', { frame: player.frameNumber }) }}
     </span>
   </footer>

@@ -9,12 +9,16 @@ import { useTrack } from '@/project/trackStore'
 import JobLine from '@/shared/JobLine.vue'
 import { commands } from '@/shared/commands'
 import { light, lightChoice } from '@/shared/theme'
+import { useTranscript } from '@/transcript/transcriptStore'
 import CommandSearch from '@/workspace/CommandSearch.vue'
 
 const { t } = useI18n()
 const project = useProject()
 const track = useTrack()
+const transcript = useTranscript()
 
+/** What is least saved of all that is written. */
+const saving = computed(() => (track.saving === 'saved' ? transcript.saving : track.saving))
 const leading = computed<JobView | undefined>(() => project.busy.find((job) => job.state === 'running') ?? project.busy[0])
 function limits(spec: Spec): string {
   return [
@@ -74,8 +78,8 @@ function switchLight() {
       </v-list>
     </v-menu>
     <CommandSearch />
-    <span class="saved" :class="track.saving" role="status" data-saved>
-      {{ t(`top.${track.saving}`) }}
+    <span class="saved" :class="saving" role="status" data-saved>
+      {{ t(`top.${saving}`) }}
     </span>
     <v-btn
       size="small" icon variant="text" density="compact" :disabled="!track.canUndo" :aria-label="t('command.undo')" :title="`${t('command.undo')} · Ctrl Z`"

@@ -2,7 +2,7 @@
 import { useEventListener } from '@vueuse/core'
 import { onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 
 import FilmView from '@/player/FilmView.vue'
 import TransportBar from '@/player/TransportBar.vue'
@@ -12,7 +12,9 @@ import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
 import { STAGES } from '@/router'
 import { useSelection } from '@/score/selectionStore'
-import { dispatch, useCommands } from '@/shared/commands'
+import { useTiming } from '@/timing/timingStore'
+import { useTranscript } from '@/transcript/transcriptStore'
+import { dispatch, letGo, useCommands } from '@/shared/commands'
 import CaptionMeters from '@/workspace/CaptionMeters.vue'
 import KeySheet from '@/workspace/KeySheet.vue'
 import StageRail from '@/workspace/StageRail.vue'
@@ -24,12 +26,15 @@ import { useTransportCommands } from '@/workspace/useTransportCommands'
 const props = defineProps<{ projectId: string }>()
 
 const { t } = useI18n()
+const route = useRoute()
 const router = useRouter()
 const project = useProject()
 const track = useTrack()
 const player = usePlayer()
 const selection = useSelection()
 const bringIn = useBringIn()
+const timing = useTiming()
+const transcript = useTranscript()
 const keySheet = ref(false)
 
 watch(
@@ -68,9 +73,10 @@ useEventListener(window, 'drop', (event) => {
   void router.push({ name: 'bring-in' })
 })
 useEventListener(window, 'keydown', dispatch)
+useEventListener(window, 'keyup', letGo)
 // Closing the tab while an edit is on its way would lose it.
 useEventListener(window, 'beforeunload', (event) => {
-  if (track.saving !== 'saved') event.preventDefault()
+  if (track.saving !== 'saved' || transcript.saving !== 'saved') event.preventDefault()
 })
 </script>
 
@@ -90,7 +96,7 @@ useEventListener(window, 'beforeunload', (event) => {
       <FilmView />
       <TransportBar />
       <div class="under">
-        <CaptionMeters />
+        <CaptionMeters v-if="!timing.panel && route.name !== 'transcribe'" />
         <div id="beside" />
       </div>
       <KeySheet v-if="keySheet" @close="keySheet = false" />

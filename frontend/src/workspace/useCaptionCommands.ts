@@ -1,13 +1,15 @@
 /** What can be done to captions by key, on the Score and in every stage that shows it. */
 import { useI18n } from 'vue-i18n'
+import { useRoute } from 'vue-router'
 
 import { usePlayer } from '@/player/playerStore'
 import { type Caption, indexAt } from '@/project/captions'
 import { useProject } from '@/project/projectStore'
-import { newId, useTrack } from '@/project/trackStore'
+import { newCaption, newId, useTrack } from '@/project/trackStore'
+import { nudgedBy, useNudge } from '@/score/nudge'
 import { useSelection } from '@/score/selectionStore'
 import { type Command, useCommands } from '@/shared/commands'
-import { moveFrames, snap, startOfFrame } from '@/shared/time'
+import { moveFrames, snap } from '@/shared/time'
 
 const NEW_CAPTION_MS = 2000
 /** Presses of one nudge key in a row are one step of undo. */
@@ -19,6 +21,7 @@ export function useCaptionCommands() {
   const player = usePlayer()
   const selection = useSelection()
   const { t } = useI18n()
+  const route = useRoute()
 
   const hasCurrent = () => selection.current !== undefined
   const inText = () => selection.writingId !== null
@@ -41,18 +44,19 @@ export function useCaptionCommands() {
     else retime([{ caption: id, in_ms, out_ms: at }])
   }
 
+  const nudgeStep = useNudge()
   let nudged = { what: '', at: 0, gesture: '' }
 
-  function nudge(what: 'in' | 'out' | 'whole', frames: number) {
+  function nudge(what: 'in' | 'out' | 'whole', direction: 1 | -1) {
     const now = performance.now()
     const same = nudged.what === what && now - nudged.at < SAME_NUDGE_MS
     nudged = { what, at: now, gesture: same ? nudged.gesture : newId() }
-    const { rate } = project
+    const by = (ms: number) => nudgedBy(ms, direction, nudgeStep.value, project.rate)
     const move = (caption: Caption) => {
-      const in_ms = what === 'out' ? caption.in_ms : moveFrames(caption.in_ms, frames, rate)
+      const in_ms = what === 'out' ? caption.in_ms : by(caption.in_ms)
       const moved = in_ms - caption.in_ms
       const out_ms =
-        what === 'in' ? caption.out_ms : what === 'whole' ? caption.out_ms + moved : moveFrames(caption.out_ms, frames, rate)
+        what === 'in' ? caption.out_ms : what === 'whole' ? caption.out_ms + moved : by(caption.out_ms)
       return { caption: caption.id, in_ms, out_ms }
     }
     const times = selection.selected.map(move)
@@ -62,13 +66,12 @@ export function useCaptionCommands() {
   function insert() {
     const { rate } = project
     const in_ms = snap(player.timeMs, rate)
-    const gap = startOfFrame(track.spec?.least_gap_frames ?? 0, rate)
     const next = track.captions[indexAt(track.captions, in_ms) + 1]
-    const wanted = Math.min(in_ms + NEW_CAPTION_MS, next ? next.in_ms - gap : Infinity)
+    const wanted = Math.min(in_ms + NEW_CAPTION_MS, next ? next.in_ms - project.leastGapMs : Infinity)
     const out_ms = Math.max(snap(wanted, rate), moveFrames(in_ms, 1, rate))
-    const id = newId()
-    track.edit({ kind: 'insert-captions', captions: [{ id, in_ms, out_ms, spans: [], extras: [] }] }, newId())
-    selection.write(id)
+    const caption = newCaption(in_ms, out_ms)
+    track.edit({ kind: 'insert-captions', captions: [caption] }, newId())
+    selection.write(caption.id)
   }
 
   function remove() {
@@ -128,8 +131,6 @@ export function useCaptionCommands() {
   }
 
   const list: Command[] = [
-    { id: 'undo', keys: ['Ctrl+Z'], textKeys: ['Ctrl+Z'], run: () => void step('undo') },
-    { id: 'redo', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'], textKeys: ['Ctrl+Shift+Z', 'Ctrl+Y'], run: () => void step('redo') },
     { id: 'caption-next', keys: ['ArrowDown'], textKeys: ['Alt+ArrowDown'], run: () => select(1) },
     { id: 'caption-before', keys: ['ArrowUp'], textKeys: ['Alt+ArrowUp'], run: () => select(-1) },
     { id: 'select-next', keys: ['Shift+ArrowDown'], run: () => select(1, true) },
@@ -152,5 +153,11 @@ export function useCaptionCommands() {
     { id: 'merge', keys: ['M'], textKeys: ['Alt+M'], run: merge, enabled: hasCurrent },
     { id: 'hear', keys: ['H'], textKeys: ['Alt+H'], run: hear, enabled: hasCurrent },
   ]
-  useCommands(list)
+  useCommands([
+    { id: 'undo', keys: ['Ctrl+Z'], textKeys: ['Ctrl+Z'], run: () => void step('undo') },
+    { id: 'redo', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'], textKeys: ['Ctrl+Shift+Z', 'Ctrl+Y'], run: () => void step('redo') },
+  ])
+  // A transcript has words; captions that are not in sight are not changed by a key.
+  const inSight = () => route.name !== 'transcribe'
+  useCommands(list.map((command) => ({ ...command, enabled: () => inSight() && (command.enabled?.() ?? true) })))
 }

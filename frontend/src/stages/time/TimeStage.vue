@@ -1,17 +1,42 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { onBeforeUnmount, onMounted, ref } from 'vue'
 
 import ScorePage from '@/score/ScorePage.vue'
 import { useCommands } from '@/shared/commands'
+import CuePanel from '@/timing/CuePanel.vue'
+import FitPanel from '@/timing/FitPanel.vue'
+import RetimePanel from '@/timing/RetimePanel.vue'
+import { useTiming } from '@/timing/timingStore'
+import TimingBar from '@/timing/TimingBar.vue'
+import { useTimingCommands } from '@/timing/useTimingCommands'
 
 const score = ref<InstanceType<typeof ScorePage> | null>(null)
+const timing = useTiming()
+/** The place beside the Score is there once the workspace is. */
+const placed = ref(false)
+onMounted(() => (placed.value = true))
+onBeforeUnmount(() => timing.close())
 
+useTimingCommands()
 useCommands([
   { id: 'zoom-in', keys: ['+', '='], run: () => score.value?.zoom(1) },
   { id: 'zoom-out', keys: ['-'], run: () => score.value?.zoom(-1) },
+  { id: 'scrolling', keys: ['Shift+F'], run: () => score.value?.changeScrolling() },
+  { id: 'sound-picture', keys: ['P'], run: () => score.value?.changeSound() },
+  { id: 'sound-larger', keys: ['Ctrl+ArrowRight'], run: () => score.value?.amplify(2) },
+  { id: 'sound-smaller', keys: ['Ctrl+ArrowLeft'], run: () => score.value?.amplify(0.5) },
+  { id: 'cue-along', keys: ['C'], textKeys: ['Alt+C'], run: () => timing.show('cue') },
+  { id: 'retime', keys: ['T'], textKeys: ['Alt+T'], run: () => timing.show('retime') },
+  { id: 'fit', keys: ['Y'], textKeys: ['Alt+Y'], run: () => timing.show('fit') },
 ])
 </script>
 
 <template>
   <ScorePage ref="score" />
+  <Teleport v-if="placed" to="#beside">
+    <TimingBar v-if="!timing.panel" />
+    <CuePanel v-else-if="timing.panel === 'cue'" />
+    <RetimePanel v-else-if="timing.panel === 'retime'" />
+    <FitPanel v-else />
+  </Teleport>
 </template>

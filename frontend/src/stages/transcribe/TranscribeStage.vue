@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { useStorage } from '@vueuse/core'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 
@@ -8,11 +9,13 @@ import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
 import JobLine from '@/shared/JobLine.vue'
-import { shortClock } from '@/shared/time'
-import { paragraphs } from '@/stages/transcribe/paragraphs'
-
-/** A recogniser that is less sure than this of a word says so. */
-const DOUBTFUL = 0.5
+import { useCommands } from '@/shared/commands'
+import { DOUBTFUL } from '@/transcript/document'
+import FindBar from '@/transcript/FindBar.vue'
+import SpeakersPanel from '@/transcript/SpeakersPanel.vue'
+import TextOut from '@/transcript/TextOut.vue'
+import TranscriptPage from '@/transcript/TranscriptPage.vue'
+import { useTranscript } from '@/transcript/transcriptStore'
 
 const { t } = useI18n()
 const router = useRouter()
@@ -24,7 +27,12 @@ const engines = shallowRef<EngineView[]>([])
 const engine = ref('')
 const language = ref(project.project?.tracks[0]?.language ?? 'en')
 const problem = ref('')
-const page = ref<HTMLElement | null>(null)
+const transcript = useTranscript()
+const finding = ref(false)
+/** By how much the playhead steps back when the film is paused to write. */
+const backMs = useStorage('dunlin.back-on-pause', 500)
+/** The place under the film is there once the workspace is. */
+const placed = ref(false)
 
 const hearing = computed(() => project.latest('recognise'))
 const active = computed(() => hearing.value?.state === 'running' || hearing.value?.state === 'waiting')
@@ -34,40 +42,26 @@ const models = computed(() =>
     .map((model) => `${model.name} (${model.languages.length ? model.languages.join(', ') : t('transcribe.manyLanguages')})`)
     .join(', '),
 )
-const text = computed(() => paragraphs(project.words))
 const doubtful = computed(() => project.words.filter((word) => word.confidence < DOUBTFUL).length)
-/** Index of the word that is being spoken. */
-const spoken = computed(() => {
-  const ms = player.timeMs
-  let low = 0
-  let high = project.words.length
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (project.words[middle]!.start_ms <= ms) low = middle + 1
-    else high = middle
-  }
-  const word = project.words[low - 1]
-  return word && ms < word.end_ms + 200 ? low - 1 : -1
-})
+watchEffect(() => (player.backOnPauseMs = backMs.value || 0))
+onBeforeUnmount(() => (player.backOnPauseMs = 0))
+useCommands([{ id: 'find', keys: ['Ctrl+F'], textKeys: ['Ctrl+F'], run: () => (finding.value = true), enabled: () => project.words.length > 0 }])
 
 onMounted(async () => {
+  placed.value = true
   engines.value = await answered(client.GET('/api/engines'))
   engine.value = engines.value[0]?.name ?? ''
 })
 
-// New words come in sight while they are heard, unless the reader has gone elsewhere.
-watch(
-  () => project.words.length,
-  async () => {
-    const element = page.value
-    if (!active.value || !element) return
-    const near = element.scrollHeight - element.scrollTop - element.clientHeight < 160
-    await nextTick()
-    if (near) element.scrollTop = element.scrollHeight
-  },
-)
+/** Words that were put right by hand are not replaced by one press. */
+const sure = ref(false)
 
 async function recognise() {
+  if (project.words.length && !sure.value) {
+    sure.value = true
+    return
+  }
+  sure.value = false
   problem.value = ''
   try {
     if (language.value !== project.project!.tracks[0]!.language) await project.change({ language: language.value })
@@ -78,13 +72,9 @@ async function recognise() {
 }
 
 async function makeCaptions() {
+  await transcript.send()
   await track.captionsFromWords()
   await router.push({ name: 'time' })
-}
-
-function pressed(event: MouseEvent) {
-  const index = (event.target as HTMLElement).dataset.word
-  if (index !== undefined) player.place(project.words[Number(index)]!.start_ms)
 }
 </script>
 
@@ -108,8 +98,9 @@ function pressed(event: MouseEvent) {
           :disabled="active || !engine"
           data-recognise
           @click="recognise"
+          @blur="sure = false"
         >
-          {{ project.words.length ? t('transcribe.again') : t('transcribe.recognise') }}
+          {{ !project.words.length ? t('transcribe.recognise') : sure ? t('transcribe.replace') : t('transcribe.again') }}
         </v-btn>
       </template>
       <span class="figures soft">
@@ -131,21 +122,8 @@ function pressed(event: MouseEvent) {
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <div v-if="hearing && hearing.state !== 'done'" class="progress"><JobLine :job="hearing" /></div>
 
-    <div v-if="text.length" ref="page" class="page" tabindex="0" :aria-label="t('transcribe.page')" @click="pressed">
-      <section v-for="paragraph in text" :key="paragraph.first" class="paragraph">
-        <span class="at time">{{ shortClock(paragraph.startMs).slice(0, -2) }}</span>
-        <p>
-          <template v-for="(word, i) in paragraph.words" :key="i">
-            <span
-              :data-word="paragraph.first + i"
-              :class="{ doubtful: word.confidence < DOUBTFUL, spoken: spoken === paragraph.first + i }"
-              :title="word.confidence < DOUBTFUL ? t('transcribe.sure', { part: Math.round(word.confidence * 100) }) : undefined"
-              >{{ word.text }}</span
-            >{{ ' ' }}
-          </template>
-        </p>
-      </section>
-    </div>
+    <FindBar v-if="finding" @close="finding = false" />
+    <TranscriptPage v-if="project.words.length" :hearing="active" />
     <div v-else-if="!active" class="none">
       <template v-if="project.project?.film.has_sound">
         <h2>{{ t('transcribe.none.title') }}</h2>
@@ -160,6 +138,14 @@ function pressed(event: MouseEvent) {
         <v-btn color="primary" :to="{ name: 'time' }">{{ t('transcribe.silent.toTime') }}</v-btn>
       </template>
     </div>
+    <Teleport v-if="placed && project.words.length" to="#beside">
+      <SpeakersPanel />
+      <TextOut />
+      <label class="back soft">
+        {{ t('transcribe.backOnPause') }}
+        <input v-model.number="backMs" type="number" min="0" max="10000" step="100" class="time" /> ms
+      </label>
+    </Teleport>
   </div>
 </template>
 
@@ -196,44 +182,19 @@ function pressed(event: MouseEvent) {
   padding: 12px 18px;
   border-bottom: 1px solid var(--line);
 }
-.page {
-  flex: 1;
-  overflow-y: auto;
-  padding: 14px 20px 80px;
-  outline-offset: -2px;
+.back {
+  display: block;
+  padding: 0 16px 14px;
+  font-size: 12.5px;
 }
-.paragraph {
-  display: grid;
-  grid-template-columns: 76px minmax(0, 62ch);
-  gap: 14px;
-  padding: 7px 0;
-  content-visibility: auto;
-  contain-intrinsic-size: auto 60px;
-}
-.paragraph p {
-  margin: 0;
-  font-size: 17px;
-  line-height: 1.5;
-}
-.at {
-  padding-top: 4px;
-  font-size: 12px;
-  text-align: right;
-  color: var(--soft);
-}
-[data-word] {
-  cursor: pointer;
-  border-radius: 3px;
-}
-[data-word]:hover {
-  background: var(--sand-deep);
-}
-.doubtful {
-  border-bottom: 2px dotted var(--straw-bright);
-}
-.spoken {
-  background: var(--russet-wash);
-  box-shadow: 0 2px 0 var(--russet);
+.back input {
+  width: 72px;
+  padding: 3px 6px;
+  font-size: 12.5px;
+  color: var(--ink);
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 4px;
 }
 .none {
   max-width: 460px;

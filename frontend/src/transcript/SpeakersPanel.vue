@@ -1,0 +1,154 @@
+<script setup lang="ts">
+/** Who speaks: named, coloured, and said of a paragraph by a key. */
+import { computed, nextTick, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { useProject } from '@/project/projectStore'
+import { useCommands } from '@/shared/commands'
+import { useTrack } from '@/project/trackStore'
+import { useTranscript } from '@/transcript/transcriptStore'
+
+const { t } = useI18n()
+const project = useProject()
+const track = useTrack()
+const transcript = useTranscript()
+const names = ref<HTMLInputElement[]>([])
+const speakers = computed(() => project.project?.speakers ?? [])
+
+/** Apart from each other, and from what the page says with colour. */
+const COLOURS = ['#2f6f8f', '#8a5a14', '#5f6b2d', '#7a3d6b', '#3f4f9a', '#8f4038', '#2d7a62', '#6a5a4a', '#51417d']
+const KEYS = 9
+
+type Named = (typeof speakers.value)[number] & { was?: string | null }
+
+async function keep(listed: Named[]) {
+  try {
+    await transcript.send()
+    for (const { was, name } of listed) if (was) transcript.rename(was, name)
+    await project.changeSpeakers(listed)
+  } catch (refused) {
+    track.refusal = (refused as Error).message
+    await project.refresh()
+  }
+}
+
+async function add() {
+  const taken = new Set(speakers.value.map(({ name }) => name))
+  let n = speakers.value.length + 1
+  while (taken.has(t('transcribe.speaker', { n }))) n++
+  await keep([...speakers.value, { name: t('transcribe.speaker', { n }), colour: COLOURS[speakers.value.length % COLOURS.length]! }])
+  await nextTick()
+  names.value.at(-1)?.select()
+}
+
+function rename(index: number, event: Event) {
+  const field = event.target as HTMLInputElement
+  const name = field.value.trim()
+  const now = speakers.value[index]!
+  if (!name || name === now.name) field.value = now.name
+  else void keep(speakers.value.map((one, i) => (i === index ? { ...one, name, was: one.name } : one)))
+}
+
+function recolour(index: number, event: Event) {
+  const colour = (event.target as HTMLInputElement).value
+  void keep(speakers.value.map((one, i) => (i === index ? { ...one, colour } : one)))
+}
+
+useCommands([
+  ...Array.from({ length: KEYS }, (_, index) => ({
+    id: `speaker-${index + 1}`,
+    keys: [`${index + 1}`],
+    run: () => transcript.assign(speakers.value[index]!.name),
+    enabled: () => index < speakers.value.length,
+  })),
+  { id: 'speaker-none', keys: ['0'], run: () => transcript.assign(null) },
+])
+</script>
+
+<template>
+  <section class="speakers" :aria-label="t('transcribe.speakers')">
+    <header>
+      <h2 class="section-title">{{ t('transcribe.speakers') }}</h2>
+      <button type="button" class="add" data-add-speaker @click="add">{{ t('transcribe.addSpeaker') }}</button>
+    </header>
+    <p v-if="!speakers.length" class="soft">{{ t('transcribe.noSpeakers') }}</p>
+    <ul v-else>
+      <li v-for="(speaker, index) in speakers" :key="index">
+        <kbd v-if="index < KEYS">{{ index + 1 }}</kbd>
+        <input type="color" :value="speaker.colour" :aria-label="t('transcribe.colourOf', { name: speaker.name })" @change="recolour(index, $event)" />
+        <input
+          ref="names"
+          class="name"
+          :value="speaker.name"
+          :aria-label="t('transcribe.nameOf', { n: index + 1 })"
+          maxlength="80"
+          data-speaker-name
+          @change="rename(index, $event)"
+          @keydown.enter="($event.target as HTMLElement).blur()"
+        />
+        <button type="button" @click="transcript.assign(speaker.name, true)">{{ t('transcribe.onwards') }}</button>
+      </li>
+    </ul>
+    <p v-if="speakers.length" class="soft hint"><kbd>Esc</kbd> {{ t('transcribe.speakerHint') }} <kbd>0</kbd> {{ t('transcribe.nobody') }}</p>
+  </section>
+</template>
+
+<style scoped>
+.speakers {
+  padding: 12px 16px;
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+}
+.add,
+li button {
+  font-size: 12.5px;
+  color: var(--tide);
+}
+.add:hover,
+li button:hover {
+  text-decoration: underline;
+}
+ul {
+  margin: 8px 0 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: grid;
+  grid-template-columns: 22px 26px 1fr auto;
+  align-items: center;
+  gap: 8px;
+  padding: 3px 0;
+}
+input[type='color'] {
+  width: 24px;
+  height: 24px;
+  padding: 0;
+  background: none;
+  border: 1px solid var(--line);
+  border-radius: 12px;
+}
+input[type='color']::-webkit-color-swatch-wrapper {
+  padding: 2px;
+}
+input[type='color']::-webkit-color-swatch {
+  border: 0;
+  border-radius: 10px;
+}
+.name {
+  min-width: 0;
+  padding: 4px 8px;
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 4px;
+}
+p {
+  margin: 8px 0 0;
+  font-size: 12.5px;
+}
+</style>

@@ -1,0 +1,172 @@
+<script setup lang="ts">
+/** The transcript to read and write, with the word lit that is being spoken. */
+import { onBeforeUnmount, onMounted, ref, watch, watchEffect } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { usePlayer } from '@/player/playerStore'
+import { useProject } from '@/project/projectStore'
+import { useCommands } from '@/shared/commands'
+import { rangeBetween, tokensOf } from '@/transcript/document'
+import { useTranscript } from '@/transcript/transcriptStore'
+
+const props = defineProps<{ hearing: boolean }>()
+
+const { t } = useI18n()
+const project = useProject()
+const player = usePlayer()
+const transcript = useTranscript()
+const page = ref<HTMLElement | null>(null)
+/** Drawn by the browser over the text: no node of the page changes while the film plays. */
+const lit = new Highlight()
+/** Colours of the speakers, by name. */
+const colours = new CSSStyleSheet()
+
+onMounted(() => {
+  CSS.highlights.set('spoken', lit)
+  document.adoptedStyleSheets = [...document.adoptedStyleSheets, colours]
+  void transcript.open(page.value!, t('transcribe.page'))
+})
+onBeforeUnmount(() => {
+  CSS.highlights.delete('spoken')
+  document.adoptedStyleSheets = document.adoptedStyleSheets.filter((sheet) => sheet !== colours)
+  transcript.close()
+})
+
+watch(() => project.words, (words) => {
+  const element = page.value
+  const atEnd = element ? element.scrollHeight - element.scrollTop - element.clientHeight < 160 : false
+  transcript.show(words)
+  // New words come in sight while they are heard, unless the reader has gone elsewhere.
+  if (props.hearing && atEnd && element) element.scrollTop = element.scrollHeight
+})
+watchEffect(() => transcript.editor?.setEditable(!props.hearing, false))
+watchEffect(() =>
+  colours.replaceSync(
+    (project.project?.speakers ?? [])
+      .map(({ name, colour }) => `[data-speaker="${CSS.escape(name)}"] { --speaker: ${colour} }`)
+      .join('\n'),
+  ),
+)
+
+/** How long after its end a word stays lit. */
+const LIT_MS = 200
+
+watch([() => player.timeMs, () => transcript.version], ([ms]) => {
+  lit.clear()
+  const word = transcript.spokenAt(ms)
+  const view = transcript.editor?.view
+  if (!view || !word || ms > word.mark!.attrs.end + LIT_MS) return
+  const range = rangeBetween(view, word.at, word.at + word.text.length)
+  lit.add(range)
+  if (player.playing && player.following && !view.hasFocus()) keepInSight(range)
+})
+
+function keepInSight(range: Range) {
+  const { top, bottom } = range.getBoundingClientRect()
+  const seen = page.value!.getBoundingClientRect()
+  if (top < seen.top || bottom > seen.bottom - 40) page.value!.scrollTop += top - seen.top - seen.height * 0.3
+}
+
+/** A click on a word puts the playhead there; on a paragraph's time, it plays from there. */
+function clicked(event: MouseEvent) {
+  const view = transcript.editor?.view
+  if (!view) return
+  const paragraph = (event.target as HTMLElement).closest('p')
+  if (paragraph && event.target === paragraph && event.clientX < paragraph.getBoundingClientRect().left + 84) {
+    const node = view.state.doc.resolve(view.posAtDOM(paragraph, 0)).parent
+    const first = tokensOf(node).find((token) => token.mark)
+    if (first) {
+      player.place(first.mark!.attrs.start)
+      void player.play(1)
+    }
+    return
+  }
+  const place = view.posAtCoords({ left: event.clientX, top: event.clientY })
+  const ms = place ? transcript.timeAt(place.pos) : null
+  if (ms !== null && view.state.selection.empty) player.place(ms)
+}
+
+function leave() {
+  ;(document.activeElement as HTMLElement | null)?.blur()
+  page.value?.focus({ preventScroll: true })
+}
+
+const inText = () => transcript.editor?.isFocused ?? false
+useCommands([
+  { id: 'transcript-write', keys: ['Enter'], run: () => transcript.focus() },
+  { id: 'transcript-leave', keys: [], textKeys: ['Escape'], run: leave, enabled: inText },
+  { id: 'doubtful-next', keys: ['Q'], textKeys: ['Alt+Q'], run: () => void transcript.goToDoubtful(1) },
+  { id: 'doubtful-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter'], run: () => transcript.accept() },
+])
+
+/** Tab goes through the doubtful words, and where none is left, on through the page as everywhere. */
+function tabbed(event: KeyboardEvent) {
+  if (event.key === 'Tab' && transcript.goToDoubtful(event.shiftKey ? -1 : 1)) event.preventDefault()
+}
+</script>
+
+<template>
+  <div ref="page" class="page" tabindex="0" @click="clicked" @keydown="tabbed" @wheel.passive="player.following = false" />
+</template>
+
+<style scoped>
+.page {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+  padding: 14px 20px 80px;
+  outline-offset: -2px;
+}
+.page :deep(.ProseMirror) {
+  outline: 0;
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+}
+.page :deep(p) {
+  position: relative;
+  max-width: calc(62ch + 92px);
+  margin: 0;
+  padding: 7px 0 7px 92px;
+  font-size: 17px;
+  line-height: 1.5;
+  content-visibility: auto;
+  contain-intrinsic-size: auto 60px;
+}
+.page :deep(p)::before {
+  content: attr(data-at);
+  position: absolute;
+  left: 0;
+  top: 11px;
+  width: 74px;
+  font: 12px var(--time-font);
+  text-align: right;
+  color: var(--soft);
+  cursor: pointer;
+}
+.page :deep(p[data-speaker])::after {
+  content: attr(data-speaker);
+  position: absolute;
+  left: 0;
+  top: 30px;
+  width: 74px;
+  overflow: hidden;
+  font-size: 12px;
+  font-weight: 650;
+  line-height: 1.25;
+  text-align: right;
+  color: color-mix(in srgb, var(--speaker, var(--tide)) 55%, var(--ink));
+}
+.page :deep(.doubtful) {
+  border-bottom: 2px dotted var(--straw-bright);
+}
+.page :deep(.very) {
+  border-bottom: 2px solid var(--heather);
+}
+</style>
+
+<style>
+::highlight(spoken) {
+  background-color: var(--russet-wash);
+  text-decoration: underline 2px var(--russet);
+}
+</style>

@@ -1,0 +1,139 @@
+/** The transcript as a document: paragraphs by speaker, and a mark on each word that knows when it was spoken. */
+import { Mark, type Extensions } from '@tiptap/core'
+import Document from '@tiptap/extension-document'
+import Paragraph from '@tiptap/extension-paragraph'
+import Text from '@tiptap/extension-text'
+import { UndoRedo } from '@tiptap/extensions'
+import { Fragment, type Mark as WordMark, type Node, type Schema } from '@tiptap/pm/model'
+import type { EditorView } from '@tiptap/pm/view'
+
+import type { Schemas, Word } from '@/api/client'
+import { shortClock } from '@/shared/time'
+
+export type Written = Schemas['WrittenWord']
+
+/** Below it a word is doubtful, and below half of it very much so. */
+export const DOUBTFUL = 0.5
+
+/** A word of a paragraph, and where in it: `from` and `to` count from the paragraph's first character. */
+export interface Token {
+  text: string
+  from: number
+  to: number
+  mark: WordMark | null
+}
+
+const paragraph = Paragraph.extend({
+  addAttributes: () => ({
+    speaker: { default: null, renderHTML: ({ speaker }) => ({ 'data-speaker': speaker }) },
+    at: { default: null, renderHTML: ({ at }) => (at === null ? {} : { 'data-at': shortClock(at).slice(0, -2) }) },
+  }),
+})
+
+const word = Mark.create({
+  name: 'word',
+  // What is typed behind a word is another word.
+  inclusive: false,
+  addAttributes: () => ({
+    start: { default: 0, rendered: false },
+    end: { default: 0, rendered: false },
+    /** As it was when it got its confidence. */
+    said: { default: '', rendered: false },
+    confidence: {
+      default: 1,
+      renderHTML: ({ confidence }) =>
+        confidence < DOUBTFUL ? { class: confidence < DOUBTFUL / 2 ? 'doubtful very' : 'doubtful' } : {},
+    },
+  }),
+  renderHTML: ({ HTMLAttributes }) => ['span', HTMLAttributes, 0],
+})
+
+export const extensions: Extensions = [Document, paragraph, Text, word, UndoRedo]
+
+export function markOf(schema: Schema, { text, start_ms, end_ms, confidence }: Word): WordMark {
+  return schema.marks.word!.create({ start: start_ms, end: end_ms, confidence, said: text })
+}
+
+/** Words as paragraphs; the first begins one, whether it says so or not. */
+export function paragraphsOf(schema: Schema, words: readonly Word[]): Node[] {
+  const found: Node[] = []
+  let first = 0
+  words.forEach((_, index) => {
+    if (index + 1 < words.length && !words[index + 1]!.begins) return
+    const own = words.slice(first, index + 1)
+    const texts = own.flatMap((said, i) => [...(i ? [schema.text(' ')] : []), schema.text(said.text, [markOf(schema, said)])])
+    found.push(schema.nodes.paragraph!.create({ speaker: own[0]!.speaker, at: own[0]!.start_ms }, Fragment.from(texts)))
+    first = index + 1
+  })
+  return found
+}
+
+const known = new WeakMap<Node, readonly Token[]>()
+
+/** The words of a paragraph; one that was changed keeps the mark of its first part that has one. */
+export function tokensOf(node: Node): readonly Token[] {
+  const cached = known.get(node)
+  if (cached) return cached
+  const found: Token[] = []
+  let whole = false
+  node.forEach((child, offset) => {
+    const mark = child.marks.find((candidate) => candidate.type.name === 'word') ?? null
+    for (const { 0: text, index } of (child.text ?? ' ').matchAll(/\s+|\S+/g)) {
+      const from = offset + index
+      const last = found.at(-1)
+      if (!text.trim()) whole = true
+      else if (last && !whole) {
+        last.text += text
+        last.to = from + text.length
+        last.mark ??= mark
+      } else {
+        found.push({ text, from, to: from + text.length, mark })
+        whole = false
+      }
+    }
+  })
+  known.set(node, found)
+  return found
+}
+
+/** What a paragraph says, as it is stored. A word that was written by hand is certain. */
+export function writtenIn(node: Node): Written[] {
+  return tokensOf(node).map(({ text, mark }, index) => ({
+    text,
+    start_ms: mark?.attrs.start ?? null,
+    end_ms: mark?.attrs.end ?? null,
+    confidence: mark && mark.attrs.said === text ? mark.attrs.confidence : 1,
+    speaker: node.attrs.speaker,
+    begins: index === 0,
+  }))
+}
+
+export interface Change {
+  /** Children of the old document, and of the new one, that differ: from `first` to those before the last `kept`. */
+  first: number
+  kept: number
+}
+
+/** Which paragraphs are others; null when none is. Untouched ones are the very same nodes. */
+export function changeBetween(old: Node, now: Node): Change | null {
+  const least = Math.min(old.childCount, now.childCount)
+  let first = 0
+  while (first < least && old.child(first) === now.child(first)) first++
+  if (first === old.childCount && first === now.childCount) return null
+  let kept = 0
+  while (kept < least - first && old.child(old.childCount - 1 - kept) === now.child(now.childCount - 1 - kept)) kept++
+  return { first, kept }
+}
+
+/** What stands between two places of the document, for the browser to draw on. */
+export function rangeBetween(view: EditorView, from: number, to: number): Range {
+  const range = document.createRange()
+  const [start, end] = [view.domAtPos(from, 1), view.domAtPos(to, -1)]
+  range.setStart(start.node, start.offset)
+  range.setEnd(end.node, end.offset)
+  return range
+}
+
+export function childrenOf(doc: Node, from: number, to: number): Node[] {
+  return Array.from({ length: Math.max(to - from, 0) }, (_, i) => doc.child(from + i))
+}

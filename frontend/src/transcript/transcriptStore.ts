@@ -1,0 +1,287 @@
+/** The transcript on the page, kept the same as the server's: what was changed is sent, and comes back with times. */
+import { Editor } from '@tiptap/core'
+import type { Node } from '@tiptap/pm/model'
+import { Selection, TextSelection } from '@tiptap/pm/state'
+import { useDebounceFn } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { ref, shallowRef } from 'vue'
+
+import { answered, client, Refused, type Word } from '@/api/client'
+import { usePlayer } from '@/player/playerStore'
+import { useProject } from '@/project/projectStore'
+import { useTrack } from '@/project/trackStore'
+import { dispatch } from '@/shared/commands'
+import { firstIndex } from '@/shared/ordered'
+import {
+  changeBetween, childrenOf, DOUBTFUL, extensions, markOf, paragraphsOf, type Token, tokensOf, writtenIn,
+} from '@/transcript/document'
+
+/** Long enough for a burst of typing to be one edit, short enough that nothing is lost. */
+const SENT_AFTER_MS = 350
+const RETRY_MS = 1500
+/** A doubtful word is heard with a little of what is around it. */
+const AROUND_MS = 250
+
+interface Spoken extends Token {
+  /** Position in the document. */
+  at: number
+}
+
+export const useTranscript = defineStore('transcript', () => {
+  const project = useProject()
+  const player = usePlayer()
+  const track = useTrack()
+  const editor = shallowRef<Editor | null>(null)
+  const saving = ref<'saved' | 'saving'>('saved')
+  /** Grows with each change of the document. */
+  const version = ref(0)
+  /** The document as the server has it. */
+  let stored: Node | null = null
+  /** The revision of that. */
+  let revision = 0
+  let shown: readonly Word[] = []
+  let sending: Promise<void> | null = null
+  let closing: Promise<void> = Promise.resolve()
+  let listed: { doc: Node; words: readonly Spoken[] } | null = null
+
+  const soon = useDebounceFn(() => void send(), SENT_AFTER_MS)
+
+  async function open(element: HTMLElement, label: string) {
+    await closing
+    if (!element.isConnected) return
+    const made = new Editor({
+      element,
+      extensions,
+      injectCSS: false,
+      editorProps: {
+        // The editor keeps every Enter and Escape to itself: those that are commands are looked for first.
+        handleKeyDown: (_, event) => (event.key === 'Escape' || (event.key === 'Enter' && event.ctrlKey)) && dispatch(event),
+        attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label, spellcheck: 'false', 'data-transcript': '' },
+      },
+      onUpdate: ({ transaction }) => {
+        version.value++
+        if (transaction.getMeta('stored')) return
+        saving.value = 'saving'
+        void soon()
+      },
+      onBlur: () => void send(),
+    })
+    editor.value = made
+    show(project.words)
+  }
+
+  /** Lets go of the document once all of it is stored; it is opened again no sooner. */
+  function close() {
+    closing = send().finally(() => {
+      editor.value?.destroy()
+      editor.value = null
+      stored = null
+      shown = []
+      listed = null
+    })
+  }
+
+  /** Shows words that came from elsewhere; those that are there already stay as they are. */
+  function show(words: readonly Word[]) {
+    const view = editor.value
+    if (!view || words === shown) return
+    const { schema, doc } = view.state
+    // What was written and not yet stored stays; if it is of an older transcript, the server says so.
+    if (stored && changeBetween(stored, doc)) return
+    revision = project.wordsRevision
+    const added = shown.length > 0 && words.length > shown.length && words[shown.length - 1] === shown.at(-1)
+    const tr = view.state.tr.setMeta('stored', true).setMeta('addToHistory', false)
+    if (added) {
+      const last = doc.lastChild!
+      const begins = words.findIndex((word, index) => index >= shown.length && word.begins)
+      // The last paragraph may have grown; what comes after it is new.
+      const open = words.findLastIndex((word, index) => index < shown.length && (word.begins || index === 0))
+      const parts = paragraphsOf(schema, words.slice(open))
+      if (begins === shown.length) tr.insert(doc.content.size, parts.slice(1))
+      else tr.replaceWith(doc.content.size - last.nodeSize, doc.content.size, parts)
+    } else {
+      const parts = paragraphsOf(schema, words)
+      tr.replaceWith(0, doc.content.size, parts.length ? parts : [schema.nodes.paragraph!.create()])
+    }
+    shown = words
+    view.view.dispatch(tr)
+    stored = view.state.doc
+  }
+
+  /** Sends what was changed since it was last sent; ends when all is stored. */
+  function send(): Promise<void> {
+    sending ??= drain().finally(() => (sending = null))
+    return sending
+  }
+
+  async function drain() {
+    for (;;) {
+      const view = editor.value
+      const change = view && stored ? changeBetween(stored, view.state.doc) : null
+      if (!view || !change) break
+      await store(view, view.state.doc, change.first, change.kept)
+    }
+    saving.value = 'saved'
+  }
+
+  async function store(view: Editor, doc: Node, first: number, kept: number) {
+    const before = childrenOf(stored!, 0, first)
+    const gone = childrenOf(stored!, first, stored!.childCount - kept)
+    const put = childrenOf(doc, first, doc.childCount - kept)
+    const count = (nodes: Node[]) => nodes.reduce((sum, node) => sum + tokensOf(node).length, 0)
+    try {
+      const answer = await answered(
+        client.POST('/api/projects/{project_id}/transcript/edits', {
+          params: { path: { project_id: project.project!.id } },
+          body: { base_revision: revision, first: count(before), count: count(gone), words: put.flatMap(writtenIn) },
+        }),
+      )
+      revision = answer.revision
+      shown = project.transcriptEdited(answer, count(gone))
+      stored = doc
+      if (view.state.doc === doc) takeTimes(view, first, put, answer.words)
+    } catch (problem) {
+      if (!(problem instanceof Refused)) {
+        // No answer: what was written stays, and is sent again.
+        await new Promise((resolve) => setTimeout(resolve, RETRY_MS))
+        return
+      }
+      track.refusal = problem.message
+      // What cannot be stored is not shown as if it were.
+      await project.loadWords(true)
+      stored = null
+      shown = []
+      show(project.words)
+    }
+  }
+
+  /** Marks words with the times that they got. */
+  function takeTimes(view: Editor, first: number, put: Node[], words: readonly Word[]) {
+    const { tr, schema, doc } = view.state
+    let at = childrenOf(doc, 0, first).reduce((sum, node) => sum + node.nodeSize, 0)
+    let index = 0
+    for (const node of put) {
+      const tokens = tokensOf(node)
+      const start = words[index]?.start_ms ?? null
+      if (tokens.length && node.attrs.at !== start) tr.setNodeAttribute(at, 'at', start)
+      for (const token of tokens) {
+        const mark = markOf(schema, words[index++]!)
+        if (token.mark?.eq(mark)) continue
+        tr.removeMark(at + 1 + token.from, at + 1 + token.to, schema.marks.word).addMark(at + 1 + token.from, at + 1 + token.to, mark)
+      }
+      at += node.nodeSize
+    }
+    if (!tr.docChanged) return
+    view.view.dispatch(tr.setMeta('stored', true).setMeta('addToHistory', false))
+    stored = view.state.doc
+  }
+
+  /** All words that have a time, in their order. */
+  function spoken(): readonly Spoken[] {
+    const doc = editor.value?.state.doc
+    if (!doc) return []
+    if (listed?.doc !== doc) {
+      const words: Spoken[] = []
+      doc.forEach((node, offset) => {
+        for (const token of tokensOf(node)) if (token.mark) words.push({ ...token, at: offset + 1 + token.from })
+      })
+      listed = { doc, words }
+    }
+    return listed.words
+  }
+
+  const startOf = (word: Spoken): number => word.mark!.attrs.start
+  const endOf = (word: Spoken): number => word.mark!.attrs.end
+
+  /** The word that is spoken at a time, or was last. */
+  function spokenAt(ms: number): Spoken | null {
+    const words = spoken()
+    return words[firstIndex(words, startOf, ms + 0.5) - 1] ?? null
+  }
+
+  /** When the word at a place of the document is spoken; the nearest one before it that knows. */
+  function timeAt(position: number): number | null {
+    const words = spoken()
+    const word = words[firstIndex(words, (candidate) => candidate.at, position + 1) - 1] ?? words[0]
+    return word ? startOf(word) : null
+  }
+
+  /** Goes to the next doubtful word, or the one before, and lets it be heard; false when there is none. */
+  function goToDoubtful(direction: 1 | -1): boolean {
+    const view = editor.value
+    if (!view) return false
+    const { from, to } = view.state.selection
+    const doubtful = spoken().filter(({ mark, text }) => mark!.attrs.confidence < DOUBTFUL && mark!.attrs.said === text)
+    const word = direction > 0 ? doubtful.find(({ at }) => at >= to) : doubtful.findLast(({ at }) => at < from)
+    if (!word) return false
+    select(word.at, word.at + word.text.length)
+    player.hear(Math.max(startOf(word) - AROUND_MS, 0), endOf(word) + AROUND_MS)
+    return true
+  }
+
+  /** Takes the word at the cursor for right, and goes to the next doubtful one. */
+  function accept() {
+    const view = editor.value
+    if (!view) return
+    const { from } = view.state.selection
+    const word = spoken().findLast(({ at }) => at <= from)
+    if (word && from <= word.at + word.text.length) {
+      const mark = word.mark!.type.create({ ...word.mark!.attrs, confidence: 1 })
+      const to = word.at + word.text.length
+      view.view.dispatch(view.state.tr.removeMark(word.at, to, word.mark!.type).addMark(word.at, to, mark))
+    }
+    goToDoubtful(1)
+  }
+
+  function select(from: number, to: number) {
+    const view = editor.value!
+    view.view.dispatch(view.state.tr.setSelection(TextSelection.create(view.state.doc, from, to)).scrollIntoView())
+    view.view.focus()
+  }
+
+  /** Where work goes on: the cursor at what is spoken now. */
+  function focus() {
+    const view = editor.value
+    if (!view) return
+    const word = spokenAt(player.timeMs)
+    const at = word ? TextSelection.create(view.state.doc, word.at) : Selection.atStart(view.state.doc)
+    view.view.dispatch(view.state.tr.setSelection(at).scrollIntoView())
+    view.view.focus()
+  }
+
+  /** Calls a speaker otherwise, as the server does with its words. */
+  function rename(old: string, name: string) {
+    const view = editor.value
+    if (!view) return
+    const { doc, tr } = view.state
+    doc.forEach((node, offset) => {
+      if (node.attrs.speaker === old) tr.setNodeAttribute(offset, 'speaker', name)
+    })
+    if (!tr.docChanged) return
+    view.view.dispatch(tr.setMeta('stored', true).setMeta('addToHistory', false))
+    stored = view.state.doc
+  }
+
+  /** Says who speaks in the paragraph at the playhead, or from it on until somebody else does. */
+  function assign(speaker: string | null, onwards = false) {
+    const view = editor.value
+    if (!view) return
+    const { doc, tr } = view.state
+    const here = spokenAt(player.timeMs)?.at ?? 1
+    let was: string | null = null
+    let goesOn = false
+    doc.forEach((node, offset) => {
+      const holds = here > offset && here < offset + node.nodeSize
+      if (holds) {
+        was = node.attrs.speaker
+        goesOn = onwards
+      } else if (node.attrs.speaker !== was) {
+        goesOn = false
+      }
+      if (holds || goesOn) tr.setNodeAttribute(offset, 'speaker', speaker)
+    })
+    if (tr.docChanged) view.view.dispatch(tr)
+  }
+
+  return { editor, saving, version, open, close, show, send, spoken, spokenAt, timeAt, goToDoubtful, accept, select, focus, assign, rename }
+})
