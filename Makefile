@@ -33,7 +33,8 @@ dev: install ## Server with reload on :8600, page with reload on :5173
 test: $(VENV)/installed-dev $(PAGE) ## All tests, in Python, in the page's modules and in the browser
 	bin/ensure-browser
 	cd frontend && npm test --silent
-	$(VENV)/bin/pytest
+	$(VENV)/bin/pytest -n 2 --dist loadscope -m "not quiet"
+	$(VENV)/bin/pytest -m quiet
 
 lint: $(VENV)/installed-dev frontend/node_modules/.package-lock.json
 	$(VENV)/bin/ruff format --check src tests bench demo

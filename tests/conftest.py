@@ -37,6 +37,7 @@ def films(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
         "rotated": folder / "rotated.mp4",
         "odd": folder / "odd.mkv",
         "ntsc": folder / "ntsc.mp4",
+        "varying": folder / "varying.mp4",
         "late-index": folder / "late-index.mp4",
         "cut-off": folder / "cut-off.mp4",
         "no-index": folder / "no-index.mp4",
@@ -51,6 +52,8 @@ def films(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
     ffmpeg("-i", short, "-t", "2", "-vf", "crop=641:361", "-pix_fmt", "yuv444p",
            "-c:v", "libx264", "-preset", "ultrafast", str(made["odd"]))  # fmt: skip
     ffmpeg("-i", short, "-t", "2", "-r", "30000/1001", "-preset", "ultrafast", str(made["ntsc"]))
+    ffmpeg("-i", short, "-t", "4", "-vf", "select='lt(n,50)+not(mod(n,3))'", "-fps_mode", "vfr",
+           "-preset", "ultrafast", str(made["varying"]))  # fmt: skip
     ffmpeg("-i", short, "-c", "copy", str(made["late-index"]))
     whole = made["short"].read_bytes()
     made["cut-off"].write_bytes(whole[: len(whole) // 2])

@@ -178,3 +178,73 @@ def test_a_file_of_a_hundred_megabytes_is_refused_unread(tmp_path: Path) -> None
         2, "dunlin: huge.srt: larger than 64 MB: far too large for a caption file",
     )  # fmt: skip
     assert not (tmp_path / "o.vtt").exists()
+
+
+def test_retime_by_an_amount_through_anchors_and_to_another_rate(srt: Path, tmp_path: Path) -> None:
+    def starts(*arguments: object) -> list[str]:
+        done = dunlin("retime", srt, "-o", tmp_path / "out.srt", *arguments)
+        assert done.returncode == 0, done.stderr
+        lines = (tmp_path / "out.srt").read_text().splitlines()
+        return [line.split(" --> ")[0] for line in lines if "-->" in line]
+
+    assert starts("--by", 2000) == ["00:00:03,000", "00:00:05,040"]
+    assert starts("--by", "-500") == ["00:00:00,500", "00:00:02,540"]
+    assert starts("--anchor", "1000=3000", "--anchor", "3040=5080") == [
+        "00:00:03,000",
+        "00:00:05,080",
+    ]
+    assert starts("--anchor", "00:00:01=00:00:01.5") == ["00:00:01,500", "00:00:03,540"]
+    assert starts("--from-fps", 25, "--to-fps", 50) == ["00:00:00,500", "00:00:01,520"]
+    dropped = dunlin("retime", srt, "-o", tmp_path / "d.srt", "--by", -2000, "--below-zero", "drop")
+    assert dropped.stderr == "note: 1 captions would start below zero: dropped\n"
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        ((), "say one of"),
+        (("--by", 1, "--anchor", "1=2"), "say one of"),
+        (("--from-fps", "25"), "go together"),
+        (("--anchor", "1000"), "not an anchor"),
+        (("--anchor", "1000=5000", "--anchor", "2000=1"), "cross"),
+        (("--from-fps", "x", "--to-fps", "25"), "not a frame rate"),
+    ],
+)
+def test_retime_says_what_it_does_not_understand(srt, tmp_path, arguments, said: str) -> None:
+    done = dunlin("retime", srt, "-o", tmp_path / "out.srt", *arguments)
+    assert done.returncode == 2
+    assert done.stderr.startswith("dunlin: ")
+    assert said in done.stderr
+    assert done.stderr.count("\n") == 1
+    assert not (tmp_path / "out.srt").exists()
+
+
+def test_sync_finds_a_late_file_and_leaves_a_foreign_one(srt: Path, tmp_path: Path) -> None:
+    late, found = tmp_path / "late.json", tmp_path / "found.json"
+    assert dunlin("retime", DEMO / "fog-bell.en.json", "--by", 2000, "-o", late).returncode == 0
+    done = dunlin("sync", late, "--media", DEMO / "fog-bell.mp4", "-o", found, "--json")
+    assert done.returncode == 0, done.stderr
+    told = json.loads(done.stdout)
+    assert [set(piece) for piece in told["pieces"]] == [{"from_ms", "to_ms", "offset_ms", "rate"}]
+    assert abs(told["pieces"][0]["offset_ms"] + 2000) <= 60
+    assert told["agreement_after"] > told["agreement_before"]
+    assert told["sure"] > 0.5
+    assert found.exists()
+    foreign = dunlin("sync", srt, "--media", DEMO / "fog-bell.mp4", "-o", tmp_path / "no.srt")
+    assert foreign.returncode == 2
+    assert "cannot be told" in foreign.stderr
+    assert not (tmp_path / "no.srt").exists()
+
+
+def test_align_times_a_script(films, tmp_path: Path) -> None:
+    script = tmp_path / "script.txt"
+    script.write_text("This is Quillan Point, on the last day of February.\nI am Ilse Varga\n")
+    done = dunlin("align", films["short"], script, "-o", tmp_path / "out.json")
+    assert done.returncode == 0, done.stderr
+    timed = json.loads((tmp_path / "out.json").read_text())["captions"]
+    # The film's words begin at 6.6 and 10.4 seconds, of which this part leaves out six.
+    assert [caption["in_ms"] for caption in timed] == pytest.approx([600, 4425], abs=120)
+    silent = dunlin("align", films["silent"], script, "-o", tmp_path / "no.json")
+    assert silent.returncode == 2
+    assert "no sound" in silent.stderr
+    assert not (tmp_path / "no.json").exists()

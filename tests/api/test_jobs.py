@@ -10,7 +10,7 @@ from pathlib import Path
 import httpx
 import pytest
 
-from tests.conftest import FILM
+from tests.conftest import DEMO, FILM
 from tests.server import Server, wait_for
 
 
@@ -95,6 +95,34 @@ def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(
     server.post(f"/api/jobs/{failed['id']}/cancel")
     server.wait_for_job(project["id"], "burn", "cancelled")
     assert server.http.get(f"/api/jobs/{failed['id']}/file").status_code == 404
+
+
+def test_hearing_goes_on_where_a_killed_worker_stopped(server: Server) -> None:
+    project = server.upload(FILM)
+    address = f"/api/projects/{project['id']}"
+
+    def texts() -> list[str]:
+        return [word["text"] for word in server.get(f"{address}/words")["words"]]
+
+    engine = server.get("/api/engines")[0]["name"]
+    server.post(f"{address}/recognise", json={"engine": engine, "language": "en"})
+    wait_for(lambda: len(texts()) >= 100, "a hundred words")
+    os.kill(worker_of(server), signal.SIGKILL)
+    before = texts()
+    seen: list[list[str]] = []
+
+    def done() -> bool:
+        seen.append(texts())
+        job = server.job(project["id"], "recognise")
+        return job["attempts"] == 2 and job["state"] in ("done", "failed")
+
+    wait_for(done, "the words to be heard to their end")
+    # What was heard up to the last pause was never given up, and nothing was heard twice.
+    kept = min(map(len, seen))
+    assert kept > 60
+    assert all(words[:60] == before[:60] for words in seen)
+    spoken = json.loads((DEMO / "fog-bell.words.json").read_text())["words"]
+    assert len(seen[-1]) == pytest.approx(len(spoken), rel=0.06)
 
 
 def test_a_waiting_job_is_called_off_at_once(server: Server) -> None:

@@ -97,7 +97,7 @@ def test_what_a_film_is_made_of_is_told(new_project) -> None:
 def test_a_film_the_browser_cannot_play_gets_a_copy(new_project) -> None:
     project = new_project("old")
     assert not project["film"]["playable"]
-    assert {job["kind"] for job in project["jobs"]} == {"peaks", "copy", "shots"}
+    assert {job["kind"] for job in project["jobs"]} == {"peaks", "copy", "shots", "speech"}
 
 
 def test_a_film_cut_off_before_its_index_is_refused(client, films) -> None:

@@ -57,7 +57,7 @@ def _whole(sound: Path):
 def test_peaks_of_a_long_sound_stay_in_bounded_memory(tmp_path: Path) -> None:
     """Three hours, in a process whose greatest memory is read at its end."""
     sound = tmp_path / "long.flac"
-    ffmpeg("-f", "lavfi", "-i", "sine=220:r=48000:d=10800", "-compression_level", "0", str(sound))
+    ffmpeg("-f", "lavfi", "-i", "sine=220:r=16000:d=10800", "-compression_level", "0", str(sound))
     # A process's greatest memory since it began; `ru_maxrss` would tell that of its parent too.
     code = (
         "import sys; from pathlib import Path; from dunlin.media.peaks import write_peaks\n"
@@ -74,6 +74,11 @@ def test_peaks_of_a_long_sound_stay_in_bounded_memory(tmp_path: Path) -> None:
     duration_ms, megabytes = map(int, run.stdout.split())
     assert abs(duration_ms - 10_800_000) < 10
     assert megabytes < 300
+
+
+def test_a_frame_rate_that_varies_is_told(films) -> None:
+    assert probe(films["varying"]).frame_rate_varies
+    assert not probe(films["short"]).frame_rate_varies
 
 
 def test_a_film_without_sound_has_no_peaks(tmp_path: Path, films) -> None:

@@ -3,6 +3,8 @@
 import tempfile
 from pathlib import Path
 
+from selenium.webdriver import Keys
+
 from tests.server import Server, wait_for
 from tests.ui.conftest import open_browser
 from tests.ui.page import Page
@@ -45,6 +47,29 @@ def take() -> None:
         page.press("-", "-", "-", "ARROW_DOWN", "ARROW_DOWN", "ARROW_DOWN", "ARROW_DOWN")
         _wait_drawn(page, 3)
         shot("time-rows")
+        page.press("+", "+", "+", "<", "c")
+        page.find("[data-cue]")
+        page.click("[data-cue]")
+        page.find("[data-next]")
+        wait_for(lambda: page.clock() > "00:00:16.150", "the film to play")
+        page.press("f", "SPACE")
+        page.wait_saved()
+        shot("cue-along")
+        page.press("ESCAPE")
+        page.click(".panel header button")
+        page.press("Ctrl+z")
+        page.wait_saved()
+        _make_late(server)
+        page.open_project(DEMO)
+        page.press("t")
+        page.wait_text(".panel [role=radio]", "From the sound").click()
+        page.click("[data-listen]")
+        page.find(".plot")
+        page.find("[data-ghost]")
+        shot("retime")
+        page.press("Ctrl+ENTER")
+        page.wait_saved()
+        page.click(".panel header button")
         server.http.patch(f"/api/projects/{DEMO['id']}", json={"spec_id": "classroom"})
         page.open_project(DEMO, "check")
         page.press("ARROW_DOWN")
@@ -69,8 +94,15 @@ def take() -> None:
         page.click("[data-recognise]")
         server.wait_for_job(DEMO["id"], "recognise", "done")
         page.wait_text("[data-make-captions]", "Make captions").is_enabled()
-        page.find("[data-word='24']").click()
-        page.find("[data-word].spoken")
+        for number, name in enumerate(("Ilse Varga", "Tomas Brandt"), 1):
+            page.click("[data-add-speaker]")
+            wait_for(lambda n=number: len(page.all("[data-speaker-name]")) == n, name)
+            field = page.all("[data-speaker-name]")[-1]
+            field.send_keys(Keys.CONTROL, "a", Keys.NULL, name, Keys.ENTER)
+        page.press("HOME", *[">"] * 8, "1")
+        page.all(".speakers li button")[0].click()
+        page.press(*[">"] * 50, "2")
+        page.wait_saved()
         shot("transcribe")
         page.open_project(DEMO, "deliver")
         page.click("[data-burn]")
@@ -80,6 +112,23 @@ def take() -> None:
     finally:
         browser.quit()
         server.stop()
+
+
+def _make_late(server: Server) -> None:
+    """The demo's captions as they come from elsewhere: late, and later after each of two breaks."""
+    track = server.get(f"/api/projects/{DEMO['id']}")["tracks"][0]["id"]
+    now = server.get(f"/api/tracks/{track}")
+    times = [
+        {"caption": c["id"], "in_ms": c["in_ms"] + late, "out_ms": c["out_ms"] + late}
+        for n, c in enumerate(now["captions"])
+        for late in [2000 if n < 15 else 3480 if n < 30 else 5200]
+    ]
+    operation = {"kind": "retime-captions", "times": times}
+    server.post(
+        f"/api/tracks/{track}/edits",
+        json={"base_revision": now["revision"], "gesture": "late", "actor": "shots",
+              "operation": operation},
+    )  # fmt: skip
 
 
 def _damaged(folder: Path) -> Path:

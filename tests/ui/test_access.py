@@ -6,6 +6,7 @@ import pytest
 
 from tests.ui.conftest import resize
 from tests.ui.page import Page
+from tests.ui.test_transcript import put_words, spoken
 
 AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 DEMO = "/project/the-fog-bell-at-quillan-point"
@@ -19,24 +20,55 @@ VIEWS = {
     "deliver": (f"{DEMO}/deliver", "[data-format]"),
 }
 
+PANELS = {"cue": "c", "retime": "t", "fit": "y"}
+
 
 @pytest.mark.parametrize("light", ["day", "night"])
-@pytest.mark.parametrize("view", sorted(VIEWS))
+@pytest.mark.parametrize("view", [*sorted(VIEWS), *PANELS])
 def test_axe_finds_nothing_serious(page: Page, view: str, light: str) -> None:
     page.script("localStorage.setItem('dunlin.light', arguments[0])", light)
-    address, ready = VIEWS[view]
+    address, ready = VIEWS["time" if view in PANELS else view]
     page.open(address)
     page.find(ready)
+    if view in PANELS:
+        page.wait_saved()
+        page.press("ARROW_DOWN", PANELS[view])
+        page.find(".panel")
     if view == "time":
         page.press("ARROW_DOWN", "ENTER")
         page.find("textarea")
+    assert violations(page) == []
+
+
+@pytest.mark.parametrize("light", ["day", "night"])
+def test_axe_finds_nothing_serious_in_a_transcript(page: Page, films, light: str) -> None:
+    page.script("localStorage.setItem('dunlin.light', arguments[0])", light)
+    project = page.new_project(films["short"])
+    address = f"/api/projects/{project['id']}"
+    put_words(page, project, [word | {"speaker": "Ilse"} for word in spoken()])
+    speakers = [{"name": "Ilse", "colour": "#2f6f8f"}, {"name": "Tomas", "colour": "#8a5a14"}]
+    page.server.http.put(f"{address}/speakers", json={"speakers": speakers})
+    resize(page.browser, 1024, 768)
+    page.open_project(project, "transcribe")
+    page.find("[data-transcript] p").click()
+    page.press("Ctrl+f")
+    page.find("[data-find]").send_keys("the")
+    page.wait_text(".find [role=status]", "3 found")
+    width = "const d = document.documentElement; return d.scrollWidth - d.clientWidth"
+    assert page.script(width) == 0
+    assert violations(page) == []
+    resize(page.browser, 1280, 800)
+
+
+def violations(page: Page) -> list:
+    """What axe finds on the page that is serious, with the places."""
     page.script(AXE.read_text())
-    violations = page.browser.execute_async_script(
+    found: list = page.browser.execute_async_script(
         "const done = arguments[0]; axe.run(document, {resultTypes: ['violations']}).then((r) =>"
         " done(r.violations.filter((v) => ['serious', 'critical'].includes(v.impact))"
         ".map((v) => [v.id, v.nodes.map((n) => n.target.join(' ') + ' ' + n.failureSummary)])))"
     )
-    assert violations == []
+    return found
 
 
 @pytest.mark.parametrize("size", [(1024, 768), (1280, 800), (1920, 1080)])

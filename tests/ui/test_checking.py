@@ -154,7 +154,9 @@ def test_a_waiver_stays_while_the_caption_does(page: Page, films, server: Server
     project = page.new_project(films["short"], [caption("a", 0, 400, "Sign: Quillan Point")])
     track = project["tracks"][0]["id"]
     page.open_project(project, "check")
+    page.find(".place")
     page.press("ARROW_DOWN", "w")
+    page.find(".waiver input")
     page.type("A sign on the picture, agreed")
     page.press("ENTER")
     page.find("[data-waived]").click()

@@ -233,3 +233,11 @@ def test_commands_and_captions_are_found_by_name(page: Page, project) -> None:
     page.press("?")
     page.wait_text("[aria-label=Keys] dt", "Split at the cursor or playhead")
     page.press("?")
+
+
+def test_a_film_whose_frame_rate_varies_says_so_and_keeps_true_times(page: Page, films) -> None:
+    project = page.new_project(films["varying"], captions_every(1000, 2))
+    page.open_project(project)
+    page.card(1)
+    page.wait_text(".status", "frame rate varies")
+    assert times(page, project) == [(0, 1600), (1000, 2600)]

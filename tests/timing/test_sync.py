@@ -1,0 +1,108 @@
+"""Captions found from the sound, against speech whose times are known."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from functools import cache
+
+import numpy as np
+import pytest
+
+from dunlin.core.captions import Caption
+from dunlin.core.speech.activity import Stretch, levels, speech_stretches
+from dunlin.core.timing.retiming import retimed
+from dunlin.core.timing.sync import RATES, agreement, sync
+from tests.spoken import talk
+
+UNDER = ("nothing", "noise", "music")
+
+
+@cache
+def heard(seed: int, under: str, seconds: int = 300) -> tuple[tuple[Caption, ...], list[Stretch]]:
+    made = talk(seed, seconds, under)  # type: ignore[arg-type]
+    return tuple(made.captions), speech_stretches(levels([made.sound]))
+
+
+def mistimed(captions: Sequence[Caption], rate: float, offsets: Sequence[int], cuts: Sequence[int]):
+    """Captions as a file has them whose times must be times `rate` and plus an offset to be right."""
+    made = []
+    for index, caption in enumerate(captions):
+        offset = offsets[sum(index >= cut for cut in cuts)]
+        in_ms, out_ms = (round((ms - offset) / rate) for ms in (caption.in_ms, caption.out_ms))
+        made.append(replace(caption, in_ms=in_ms, out_ms=out_ms))
+    return made
+
+
+def errors(found: Sequence[Caption], truth: Sequence[Caption]) -> np.ndarray:
+    return np.array([abs(a.in_ms - b.in_ms) for a, b in zip(found, truth, strict=True)])
+
+
+@pytest.mark.parametrize("under", UNDER)
+@pytest.mark.parametrize("seed", [1, 2])
+def test_a_constant_offset_is_found_within_60_ms(seed: int, under: str) -> None:
+    captions, speech = heard(seed, under)
+    for offset in (-2000, 30_500):
+        late = mistimed(captions, 1.0, [offset], [])
+        found = sync(late, speech)
+        error = errors(retimed(late, found.pieces).captions, captions)
+        print(f"{under}, {offset} ms: off by {error.max()} ms, {found.sure:.0%} sure")
+        assert len(found.pieces) == 1
+        assert found.sure > 0.5
+        assert error.max() <= 60
+        assert found.agreement_after > found.agreement_before
+
+
+def test_breaks_and_drift_are_found_to_the_right_caption() -> None:
+    right, cases = 0, 0
+    random = np.random.default_rng(5)
+    for seed in range(10, 14):
+        for under in UNDER:
+            captions, speech = heard(seed, under, 240)
+            rate = float(random.choice(list(RATES.values())))
+            cuts = sorted({int(cut) for cut in random.integers(12, len(captions) - 12, 2)})
+            if len(cuts) == 2 and cuts[1] - cuts[0] < 12:
+                cuts = cuts[:1]
+            offsets = [-60_000]
+            for _ in cuts:
+                offsets.append(offsets[-1] - int(random.uniform(1500, 15_000)))
+            late = mistimed(captions, rate, offsets, cuts)
+            found = sync(late, speech)
+            error = errors(retimed(late, found.pieces).captions, captions)
+            cases += 1
+            right += bool(error.max() <= 80)
+    print(f"breaks and drift: {right} of {cases} to the right caption and within 80 ms")
+    assert right / cases >= 0.95
+
+
+@pytest.mark.parametrize("seed", [1, 2, 3])
+def test_captions_of_another_film_are_not_moved(seed: int) -> None:
+    captions, _ = heard(seed, "nothing")
+    _, speech = heard(seed + 50, "nothing")
+    found = sync(captions, speech)
+    assert found.sure == 0
+    assert found.pieces == ()
+    assert found.agreement_after == found.agreement_before
+
+
+def test_what_cannot_be_told_is_said() -> None:
+    captions, speech = heard(1, "nothing")
+    for few in ((), captions[:1], captions[:2]):
+        assert sync(few, speech).pieces == ()
+    assert sync(captions, []).pieces == ()
+    at_zero = [replace(caption, in_ms=0, out_ms=1000) for caption in captions]
+    assert sync(at_zero, speech).pieces == ()
+
+
+def test_a_short_film_with_breaks_has_no_drift() -> None:
+    captions, speech = heard(21, "nothing", 130)
+    late = mistimed(captions, 1.0, [-2000, -3500], [len(captions) // 2])
+    found = sync(late, speech)
+    assert found.drift == ""
+    assert all(piece.rate == 1 for piece in found.pieces)
+
+
+def test_captions_in_place_agree_and_stay() -> None:
+    captions, speech = heard(2, "nothing")
+    found = sync(captions, speech)
+    assert [abs(piece.offset_ms) < 60 for piece in found.pieces] == [True]
+    assert agreement(captions, speech) > 80
+    assert agreement([], []) == 0

@@ -1,0 +1,192 @@
+"""The transcript read and written on the playing film: words keep their times."""
+
+import pytest
+from selenium.webdriver import ActionChains, Keys
+
+from tests.server import wait_for
+from tests.ui.page import Page
+
+TEXT = "Ring the vell. | Nobody has heard it | since the winter. | Bring the warm coat."
+
+
+def spoken(text: str = TEXT) -> list[dict]:
+    """Words half a second long, a paragraph at each bar; what is misheard is doubtful."""
+    words, begins = [], True
+    for token in text.split():
+        if token == "|":
+            begins = True
+            continue
+        at = 500 * len(words)
+        sure = 0.2 if token in ("vell.", "warm") else 0.9
+        words.append(
+            {"text": token, "start_ms": at, "end_ms": at + 450, "confidence": sure, "begins": begins}
+        )  # fmt: skip
+        begins = False
+    return words
+
+
+def put_words(page: Page, project: dict, words: list[dict], first: int = 0, count: int = 0) -> None:
+    now = page.server.get(f"/api/projects/{project['id']}/words")
+    page.server.post(
+        f"/api/projects/{project['id']}/transcript/edits",
+        json={"base_revision": now["revision"], "first": first, "count": count, "words": words},
+    )
+
+
+@pytest.fixture
+def project(page: Page, films):
+    project = page.new_project(films["short"])
+    put_words(page, project, spoken())
+    page.open_project(project, "transcribe")
+    page.find("[data-transcript] p")
+    return project
+
+
+def stored(page: Page, project: dict) -> list[dict]:
+    words: list[dict] = page.server.get(f"/api/projects/{project['id']}/words")["words"]
+    return words
+
+
+def wait_text(page: Page, project: dict, text: str) -> None:
+    wait_for(
+        lambda: " ".join(word["text"] for word in stored(page, project)) == text, f"{text!r} stored"
+    )
+
+
+def select_word(page: Page, text: str) -> None:
+    """Double-clicks the first such word of the transcript."""
+    box = page.script(
+        """
+        const walker = document.createTreeWalker(document.querySelector('[data-transcript]'), NodeFilter.SHOW_TEXT)
+        for (let node; (node = walker.nextNode()); ) {
+          if (!node.data.includes(arguments[0])) continue
+          const range = document.createRange()
+          range.selectNodeContents(node)
+          const { left, top, width, height } = range.getBoundingClientRect()
+          return [left + width / 2, top + height / 2]
+        }
+        """,
+        text,
+    )
+    actions = ActionChains(page.browser)
+    actions.w3c_actions.pointer_action.move_to_location(*box)
+    actions.double_click().perform()
+
+
+def test_a_word_put_right_keeps_its_time_and_is_undone(page: Page, project) -> None:
+    before = stored(page, project)
+    select_word(page, "Nobody")
+    page.type("Not one man")
+    wait_text(
+        page,
+        project,
+        "Ring the vell. Not one man has heard it since the winter. Bring the warm coat.",
+    )
+    page.wait_saved()
+    after = stored(page, project)
+    assert [after[at]["start_ms"] for at in (0, 1, 2)] == [0, 500, 1000]
+    assert after[6:] == before[4:]
+    assert before[3]["start_ms"] <= after[3]["start_ms"]
+    assert after[5]["end_ms"] <= before[4]["start_ms"]
+    page.press("Ctrl+z")
+    wait_text(page, project, " ".join(word["text"] for word in before))
+    page.wait_saved()
+    assert [word["start_ms"] for word in stored(page, project)] == [
+        n * 500 for n in range(len(before))
+    ]
+
+
+def test_tab_goes_from_one_doubtful_word_to_the_next_and_plays_it(page: Page, project) -> None:
+    page.find(".transcribe .page").send_keys(Keys.ENTER)
+    page.press("TAB")
+    wait_for(lambda: page.script("return String(getSelection())") == "vell.", "the first of them")
+    wait_for(lambda: page.clock() > "00:00:00.800", "its sound")
+    page.press("Ctrl+ENTER")
+    wait_for(lambda: page.script("return String(getSelection())") == "warm", "the next")
+    wait_for(lambda: stored(page, project)[2]["confidence"] == 1, "the first to be certain")
+    page.type("worn")
+    wait_for(lambda: stored(page, project)[-2]["text"] == "worn", "the word put right")
+    wait_for(lambda: not page.all(".doubtful"), "no doubt to be left")
+    page.press("Shift+TAB")
+    assert page.script("return !document.activeElement.closest('[data-transcript]')")
+
+
+def test_words_are_found_and_replaced_with_their_times(page: Page, project) -> None:
+    page.find("[data-transcript]").click()
+    page.press("Ctrl+f")
+    page.find("[data-find]").send_keys("the")
+    page.wait_text(".find [role=status]", "3 found")
+    page.all(".find input[type=checkbox]")[0].click()
+    page.wait_text(".find [role=status]", "3 found")
+    page.find("[data-put]").send_keys("a")
+    page.click("[data-replace-all]")
+    wait_text(page, project, "Ring a vell. Nobody has heard it since a winter. Bring a warm coat.")
+    assert [word["start_ms"] for word in stored(page, project)] == [n * 500 for n in range(14)]
+
+
+def test_speakers_are_named_and_given_by_key(page: Page, project) -> None:
+    for number, name in enumerate(("Ilse Varga", "Tobit Ahlund"), 1):
+        page.click("[data-add-speaker]")
+        wait_for(lambda n=number: len(page.all("[data-speaker-name]")) == n, "the new speaker")
+        field = page.all("[data-speaker-name]")[-1]
+        field.send_keys(Keys.CONTROL, "a", Keys.NULL, name, Keys.ENTER)
+        wait_for(
+            lambda n=name: n in [
+                s["name"] for s in page.server.get(f"/api/projects/{project['id']}")["speakers"]
+            ],
+            name,
+        )  # fmt: skip
+    page.press("1", ">", ">", "2")
+    wait_for(
+        lambda: (
+            [word["speaker"] for word in stored(page, project)][:8]
+            == ["Ilse Varga"] * 3 + ["Tobit Ahlund"] * 4 + [None]
+        ),
+        "both to be kept",
+    )
+    page.all(".speakers li button")[0].click()
+    wait_for(lambda: stored(page, project)[3]["speaker"] == "Ilse Varga", "another speaker")
+    field = page.all("[data-speaker-name]")[0]
+    field.send_keys(Keys.CONTROL, "a", Keys.NULL, "Ilse", Keys.ENTER)
+    wait_for(lambda: stored(page, project)[0]["speaker"] == "Ilse", "the new name on the words")
+    assert page.find("[data-transcript] p").get_attribute("data-speaker") == "Ilse"
+
+
+def test_the_word_that_is_spoken_is_lit_and_a_click_on_a_time_plays(page: Page, project) -> None:
+    lit = "return [...CSS.highlights.get('spoken')].map(String).join()"
+    page.script("document.querySelector('.transcribe .page').focus()")
+    page.press("SPACE")
+    wait_for(lambda: page.script(lit) == "the", "the second word")
+    wait_for(lambda: page.script(lit) == "vell.", "the third")
+    page.press("SPACE")
+    # A pause steps back, to be understood when it goes on.
+    wait_for(lambda: page.clock() < "00:00:01.300", "half a second back")
+    second = page.all("[data-transcript] p")[1]
+    ActionChains(page.browser).move_to_element_with_offset(
+        second, 60 - second.size["width"] // 2, 18 - second.size["height"] // 2
+    ).click().perform()
+    wait_for(lambda: page.clock() > "00:00:01.700", "the film to play from there")
+
+
+def test_what_another_window_wrote_is_not_written_over(page: Page, project) -> None:
+    put_words(page, project, [{"text": "Sound", "begins": True}], 0, 1)
+    select_word(page, "coat")
+    page.type("cloak")
+    page.wait_text("[role=alert]", "another window")
+    wait_for(lambda: page.find("[data-transcript] p").text.startswith("Sound"), "what is there now")
+    assert stored(page, project)[0]["text"] == "Sound"
+    select_word(page, "coat")
+    page.type("cloak")
+    wait_for(lambda: stored(page, project)[-1]["text"] == "cloak.", "the word, written again")
+
+
+def test_the_transcript_is_saved_as_text(page: Page, project, downloads) -> None:
+    select_word(page, "warm")
+    page.type("worn")
+    page.all(".out input")[0].click()
+    page.click("[data-save-transcript]")
+    saved = downloads / "short.transcript.txt"
+    wait_for(saved.exists, "the file")
+    assert saved.read_text() == (
+        "Ring the vell.\n\nNobody has heard it\n\nsince the winter.\n\nBring the worn coat.\n"
+    )
