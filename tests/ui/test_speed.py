@@ -1,4 +1,8 @@
-"""A long track must feel like a short one: the main thread is never busy for more than 50 ms."""
+"""A long track must feel like a short one: the main thread is never busy for more than 50 ms.
+
+The limit holds for the machine of docs/performance.md; on a slower one it is as much longer as a
+fixed piece of work takes longer there.
+"""
 
 from collections.abc import Callable
 
@@ -8,17 +12,14 @@ from tests.conftest import ffmpeg
 from tests.server import wait_for
 from tests.ui.page import Page, captions_every
 from tests.ui.test_transcript import put_words
+from tests.ui.tracing import main_thread_tasks
 
 pytestmark = pytest.mark.quiet
 
 LONGEST_TASK_MS = 50
-ROUNDS = 5
+YARDSTICK_MS = 130
+ROUNDS = 3
 
-WATCH = """
-window.longTasks = []
-new PerformanceObserver((list) => window.longTasks.push(...list.getEntries().map((task) => task.duration)))
-  .observe({ type: 'longtask' })
-"""
 SCROLL = """
 const done = arguments[0]
 const page = document.querySelector('.page')
@@ -30,6 +31,17 @@ function next() {
   else done(page.scrollTop / end)
 }
 next()
+"""
+YARDSTICK = """
+const ground = document.body.appendChild(document.createElement('div'))
+for (let n = 0; n < 4000; n++) {
+  const line = ground.appendChild(document.createElement('p'))
+  line.textContent = `Line ${n}`
+  line.style.paddingLeft = `${n % 7}px`
+}
+const height = ground.offsetHeight
+ground.remove()
+return height
 """
 
 
@@ -96,7 +108,6 @@ def test_an_hour_of_words_is_typed_in_without_a_long_task(page: Page, films) -> 
     put_words(page, project, words)
     page.open_project(project, "transcribe")
     page.find("[data-transcript] p").click()
-    page.script(WATCH)
 
     def write() -> None:
         page.type("Somebody says something else. ")
@@ -110,15 +121,23 @@ def open_long(page: Page, project) -> None:
     page.open_project(project)
     page.card(1)
     page.find("[data-overlay='0']")
-    page.script(WATCH)
 
 
 def assert_quick(page: Page, act: Callable[[], None]) -> None:
-    rounds = []
-    # Other work of the machine only ever adds to a task, so one clean round shows what the page does.
+    rounds: list[list[float]] = []
+    limit = longest_task_allowed(page)
+    # Memory is tidied whenever the browser finds time; one clean round shows what the page itself does.
     while len(rounds) < ROUNDS and [] not in rounds:
-        page.script("window.longTasks.length = 0")
-        act()
-        long = "return window.longTasks.filter((ms) => ms > arguments[0])"
-        rounds.append(page.script(long, LONGEST_TASK_MS))
-    assert [] in rounds
+        with main_thread_tasks(page.browser) as tasks:
+            act()
+        assert tasks, "nothing was traced"
+        rounds.append([ms for ms in tasks if ms > limit])
+    assert [] in rounds, f"longest task allowed here: {limit:.0f} ms"
+
+
+def longest_task_allowed(page: Page) -> float:
+    with main_thread_tasks(page.browser) as tasks:
+        for _ in range(5):
+            page.script(YARDSTICK)
+    quickest = sorted(tasks)[-5]
+    return LONGEST_TASK_MS * max(1, quickest / YARDSTICK_MS)
