@@ -18,7 +18,7 @@ pytestmark = pytest.mark.quiet
 
 LONGEST_TASK_MS = 50
 YARDSTICK_MS = 130
-ROUNDS = 3
+ROUNDS = 5
 
 SCROLL = """
 const done = arguments[0]

@@ -46,7 +46,7 @@ const reading = computed(() => {
 const readingKind = computed(() => (reading.value > 1 ? 'over' : reading.value > 0.92 ? 'near' : ''))
 
 const field = ref<HTMLTextAreaElement | null>(null)
-let gesture = newId()
+let gesture = ''
 let typedAt = 0
 
 watch(

@@ -15,9 +15,11 @@ export function usePeaks() {
   const info = shallowRef<Schemas['PeaksView'] | null>(null)
   const slices = useSlices(MOST, (bytes) => new Int8Array(bytes))
   let projectId = ''
+  let recent: { level: number; first: number; data: Int8Array | null } = { level: 0, first: 0, data: null }
 
   async function open(id: string) {
     if (projectId !== id) slices.clear()
+    recent.data = null
     projectId = id
     info.value = null
     try {
@@ -46,7 +48,7 @@ export function usePeaks() {
     let low = 0
     let high = 0
     for (let pair = first; pair < last; pair++) {
-      const data = slice(level, Math.floor(pair / SLICE))
+      const data = sliceWith(level, pair)
       if (!data) return null
       const at = (pair % SLICE) * 2
       if (data[at]! < low) low = data[at]!
@@ -55,8 +57,14 @@ export function usePeaks() {
     return [low / 128, high / 128]
   }
 
-  function slice(level: number, index: number): Int8Array | null {
-    return slices.at(`/api/projects/${projectId}/peaks/${level}?first=${index * SLICE}&count=${SLICE}`)
+  /** Neighbours are asked for one after the other, thousands for one drawing, and mostly share a slice. */
+  function sliceWith(level: number, pair: number): Int8Array | null {
+    const first = Math.floor(pair / SLICE) * SLICE
+    if (!recent.data || recent.level !== level || recent.first !== first) {
+      const data = slices.at(`/api/projects/${projectId}/peaks/${level}?first=${first}&count=${SLICE}`)
+      recent = { level, first, data }
+    }
+    return recent.data
   }
 
   return { info, arrived: slices.arrived, open, levelFor, between }
