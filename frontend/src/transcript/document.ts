@@ -39,6 +39,7 @@ const word = Mark.create({
     end: { default: 0, rendered: false },
     /** As it was when it got its confidence. */
     said: { default: '', rendered: false },
+    guessed: { default: false, rendered: false },
     confidence: {
       default: 1,
       renderHTML: ({ confidence }) =>
@@ -50,8 +51,8 @@ const word = Mark.create({
 
 export const extensions: Extensions = [Document, paragraph, Text, word, UndoRedo]
 
-export function markOf(schema: Schema, { text, start_ms, end_ms, confidence }: Word): WordMark {
-  return schema.marks.word!.create({ start: start_ms, end: end_ms, confidence, said: text })
+export function markOf(schema: Schema, { text, start_ms, end_ms, confidence, guessed }: Word): WordMark {
+  return schema.marks.word!.create({ start: start_ms, end: end_ms, confidence, said: text, guessed })
 }
 
 /** Words as paragraphs; the first begins one, whether it says so or not. */
@@ -105,6 +106,7 @@ export function writtenIn(node: Node): Written[] {
     confidence: mark && mark.attrs.said === text ? mark.attrs.confidence : 1,
     speaker: node.attrs.speaker,
     begins: index === 0,
+    guessed: mark?.attrs.guessed ?? false,
   }))
 }
 

@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from dunlin.core.captions import Operation, Placement, Span, Times
+from dunlin.core.captions import Case, Operation, Placement, Span, Times
 from dunlin.core.specs import Finding, Measures, RuleName, Spec
 from dunlin.core.speech import Word
 from dunlin.core.speech.activity import Stretch
@@ -174,6 +174,7 @@ class CaptionView(View):
     style: str | None
     spans: tuple[Span, ...]
     locked: bool
+    case: Case | None
     measures: Measures
     findings: list[Finding]
     script: str
@@ -262,6 +263,8 @@ class WrittenWord(BaseModel):
     speaker: Annotated[str, Field(max_length=80)] | None = None
     begins: bool = False
     """Whether a paragraph begins with it."""
+    guessed: bool = False
+    """Whether its time was shared out, and not heard."""
 
 
 class TranscriptEdit(BaseModel):

@@ -119,6 +119,7 @@ def caption_views(
                 style=caption.style,
                 spans=caption.spans,
                 locked=caption.locked,
+                case=caption.case,
                 measures=place.measures,
                 findings=with_waivers(judge.findings_at(place), waivers),
                 script=event_lines(caption, style, setting.picture, setting.rate),

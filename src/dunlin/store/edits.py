@@ -242,14 +242,16 @@ def _read(connection: Connection, track_id: str) -> Track:
         CaptionRow.style,
         CaptionRow.extras,
         CaptionRow.locked,
+        CaptionRow.letter_case,
+        CaptionRow.made,
     )
     rows = connection.execute(select(*columns).where(CaptionRow.track_id == track_id))
     return Track.of(
         Caption(
             id_, in_ms, out_ms, tuple(map(_span, spans)), speaker,
-            Placement(**placement) if placement else None, style, _extras(extras), locked,
+            Placement(**placement) if placement else None, style, _extras(extras), *rest,
         )
-        for id_, in_ms, out_ms, speaker, spans, placement, style, extras, locked in rows
+        for id_, in_ms, out_ms, speaker, spans, placement, style, extras, *rest in rows
     )  # fmt: skip
 
 
@@ -276,6 +278,8 @@ def _store(connection: Connection, track_id: str, track: Track, touched: Iterabl
             "style": caption.style,
             "extras": caption.extras,
             "locked": caption.locked,
+            "letter_case": caption.case,
+            "made": caption.made,
         }
         for caption in (track[id_] for id_ in touched if id_ in track)
     ]

@@ -68,6 +68,8 @@ class Project:
     words_revision: int = 0
     speakers: tuple[dict[str, str], ...] = ()
     """Name and colour of each who speaks."""
+    terms: tuple[str, ...] = ()
+    """Names and terms as they are spelled."""
 
     def track(self, track_id: str) -> TrackInfo:
         """:raises StopIteration: when it has none of that id"""
@@ -156,7 +158,7 @@ class Projects:
                     Project(
                         row["id"], row["title"], row["created_ms"], row["opened_ms"],
                         row["spec_id"], row["words_run"], film, tuple(map(_track_info, tracks)),
-                        row["words_revision"], tuple(row["speakers"]),
+                        row["words_revision"], tuple(row["speakers"]), tuple(row["terms"]),
                     )
                 )  # fmt: skip
         return projects

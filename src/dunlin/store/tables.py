@@ -38,6 +38,8 @@ class ProjectRow(Base):
     """Grows with each edit of the transcript."""
     speakers: Mapped[list[Any]] = mapped_column(default=list)
     """Who speaks, with the colour of each, in the order of their keys."""
+    terms: Mapped[list[Any]] = mapped_column(default=list)
+    """Names and terms as they are spelled."""
 
 
 class FilmRow(Base):
@@ -93,6 +95,9 @@ class CaptionRow(Base):
     extras: Mapped[list[Any]] = mapped_column(default=list)
     locked: Mapped[bool] = mapped_column(default=False)
     """Its times stay as they are."""
+    letter_case: Mapped[str | None]
+    made: Mapped[str | None]
+    """What it was when it was made of the transcript."""
 
 
 class WaiverRow(Base):
@@ -168,6 +173,8 @@ class WordRow(Base):
     speaker: Mapped[str | None]
     begins: Mapped[bool] = mapped_column(default=False)
     """Whether a paragraph begins with it."""
+    guessed: Mapped[bool] = mapped_column(default=False)
+    """Whether its time is shared out, and not heard."""
 
 
 class JobRow(Base):

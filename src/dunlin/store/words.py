@@ -20,6 +20,7 @@ _COLUMNS = (
     WordRow.confidence,
     WordRow.speaker,
     WordRow.begins,
+    WordRow.guessed,
 )
 
 
@@ -162,7 +163,7 @@ class Words:
             )
 
 
-def _run(project_id: str, run: str | None) -> Select[str, int, int, float, str | None, bool]:
+def _run(project_id: str, run: str | None) -> Select[str, int, int, float, str | None, bool, bool]:
     return select(*_COLUMNS).where(WordRow.project_id == project_id, WordRow.run == run)
 
 
@@ -185,6 +186,7 @@ def _insert(
             "confidence": word.confidence,
             "speaker": word.speaker,
             "begins": word.begins,
+            "guessed": word.guessed,
         }
         for word, position in zip(words, positions, strict=True)
     ]

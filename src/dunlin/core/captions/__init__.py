@@ -18,6 +18,7 @@ from dunlin.core.captions.edits import (
 )
 from dunlin.core.captions.model import (
     Caption,
+    Case,
     Extras,
     Placement,
     Span,
@@ -29,6 +30,7 @@ from dunlin.core.captions.model import (
 __all__ = [
     "Applied",
     "Caption",
+    "Case",
     "Conflict",
     "DeleteCaptions",
     "Extras",

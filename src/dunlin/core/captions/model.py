@@ -4,6 +4,7 @@ import re
 from bisect import bisect_left
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
+from hashlib import blake2b
 from re import Pattern
 from typing import Annotated, Literal, TypeAlias
 
@@ -11,6 +12,7 @@ from pydantic import WithJsonSchema
 
 __all__ = [
     "Caption",
+    "Case",
     "Extras",
     "Placement",
     "Span",
@@ -98,6 +100,10 @@ class Placement:
     """Lines run from top to bottom, and follow each other to the left or to the right."""
 
 
+Case: TypeAlias = Literal["upper", "lower", "sentence"]
+"""How letters are shown, whatever case they are written in."""
+
+
 @dataclass(frozen=True)
 class Caption:
     """Text shown from `in_ms` until, but not including, `out_ms`."""
@@ -114,6 +120,10 @@ class Caption:
     extras: Extras = ()
     locked: bool = False
     """Its times stay as they are until it is unlocked."""
+    case: Case | None = None
+    """None shows letters as they are written."""
+    made: str | None = None
+    """What it was when it was made of the transcript, as `fingerprint` tells; None if it was not."""
 
     @property
     def text(self) -> str:
@@ -126,6 +136,17 @@ class Caption:
     @property
     def duration_ms(self) -> int:
         return self.out_ms - self.in_ms
+
+    @property
+    def fingerprint(self) -> str:
+        """Another one once its words or its times are others."""
+        content = f"{self.in_ms} {self.out_ms} {self.text}".encode()
+        return blake2b(content, digest_size=8).hexdigest()
+
+    @property
+    def is_untouched(self) -> bool:
+        """Whether it is as it was made of the transcript."""
+        return self.made is not None and self.made == self.fingerprint
 
 
 def plain_text(spans: Iterable[Span]) -> str:

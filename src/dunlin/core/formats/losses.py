@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
 from dunlin.core.captions.flatten import flattened, overlapping
+from dunlin.core.captions.letter_case import as_shown
 from dunlin.core.captions.model import Caption, Extras, Placement, Span, joined
 from dunlin.core.formats.model import Document, Feature, Format, Holds
 from dunlin.core.timecode import FrameRate, first_frame_from, start_of_frame
@@ -17,7 +18,7 @@ class Loss:
 
     `what` is a feature, or `times`, `milliseconds`, `exact-colours` or `characters` where these are rounded,
     brought to the nearest, or replaced. `done` is `drop`, `flatten` where overlapping captions are
-    stacked, `join` where lines become one, `round`, `nearest` or `replace`.
+    stacked, `join` where lines become one, `write` where letters are written as they are shown, `round`, `nearest` or `replace`.
     """
 
     what: str
@@ -50,8 +51,9 @@ _HAS: dict[Feature, Callable[[Caption], bool]] = {
     "vertical": _placed(lambda place: place.vertical is not None),
     "styles": lambda caption: caption.style is not None,
     "lines": lambda caption: "\n" in caption.text,
+    "case": lambda caption: caption.case is not None,
 }
-_DONE = {"overlap": "flatten", "lines": "join", "milliseconds": "round",
+_DONE = {"overlap": "flatten", "lines": "join", "case": "write", "milliseconds": "round",
          "exact-colours": "nearest", "characters": "replace"}  # fmt: skip
 
 
@@ -127,7 +129,12 @@ def _rounded(caption: Caption, kept: Callable[[int], int]) -> Caption:
 
 
 def _reduced(caption: Caption, holds: Holds, lost: dict[int, str], family: str) -> Caption:
-    features, spans = holds.features, caption.spans
+    if family == "json":
+        return caption
+    features = holds.features
+    if "case" not in features:
+        caption = as_shown(caption)
+    spans = caption.spans
     plain = all(span.is_plain for span in spans)
     if (
         plain and not lost and not caption.extras

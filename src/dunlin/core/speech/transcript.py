@@ -31,6 +31,8 @@ class Written:
     confidence: float = 1.0
     speaker: str | None = None
     begins: bool = False
+    guessed: bool = False
+    """Whether the time it has was not heard."""
 
 
 def in_paragraphs(words: Sequence[Word], before: Word | None = None) -> list[Word]:
@@ -95,18 +97,21 @@ def timed(written: Sequence[Written], old: Sequence[Word], from_ms: int, to_ms: 
     for first, after in _unknown_runs(times):
         _share_out(written, times, first, after, from_ms, to_ms)
     return in_order(
-        Word(word.text, start, end, word.confidence, word.speaker, word.begins)
-        for word, (start, end) in zip(written, (time or (0, 0) for time in times), strict=True)
+        Word(word.text, start, end, word.confidence, word.speaker, word.begins, guessed)
+        for word, (start, end, guessed) in zip(
+            written, (time or (0, 0, True) for time in times), strict=True
+        )
     )
 
 
-_Time = tuple[int, int]
+_Time = tuple[int, int, bool]
+"""Start, end, and whether they are shared out and not heard."""
 
 
 def _known(word: Written) -> _Time | None:
     if word.start_ms is None or word.end_ms is None:
         return None
-    return word.start_ms, max(word.end_ms, word.start_ms)
+    return word.start_ms, max(word.end_ms, word.start_ms), word.guessed
 
 
 def _unknown_runs(times: Sequence[_Time | None]) -> list[tuple[int, int]]:
@@ -129,13 +134,13 @@ def _taken(texts: Sequence[str], old: Sequence[Word]) -> list[_Time | None]:
     for new, was in [*_matches(texts, old), (len(texts), len(old))]:
         put, gone = texts[at[0] : new], old[at[1] : was]
         if len(put) == len(gone):
-            times += [(word.start_ms, word.end_ms) for word in gone]
+            times += [(word.start_ms, word.end_ms, word.guessed) for word in gone]
         elif gone:
             times += _shares(put, gone[0].start_ms, gone[-1].end_ms)
         else:
             times += [None] * len(put)
         if was < len(old):
-            times.append((old[was].start_ms, old[was].end_ms))
+            times.append((old[was].start_ms, old[was].end_ms, old[was].guessed))
         at = (new + 1, was + 1)
     return times
 
@@ -173,7 +178,7 @@ def _share_doubles(written: Sequence[Written], times: list[_Time | None]) -> Non
         while after < len(times) and times[first] is not None and times[after] == times[first]:
             after += 1
         if after - first > 1:
-            start, end = times[first] or (0, 0)
+            start, end, _ = times[first] or (0, 0, True)
             times[first:after] = _shares([word.text for word in written[first:after]], start, end)
         first = after
 
@@ -183,14 +188,14 @@ def _share_out(
     first: int, after: int, from_ms: int, to_ms: int,
 ) -> None:  # fmt: skip
     """Gives a run of words the time between its neighbours, and of theirs where that is too little."""
-    start = (times[first - 1] or (0, from_ms))[1] if first else from_ms
-    end = (times[after] or (to_ms, 0))[0] if after < len(times) else to_ms
+    start = (times[first - 1] or (0, from_ms, True))[1] if first else from_ms
+    end = (times[after] or (to_ms, 0, True))[0] if after < len(times) else to_ms
     least = _LEAST_MS_PER_CHARACTER * sum(len(word.text) for word in written[first:after])
     if end - start < least and first:
         first -= 1
-        start = (times[first] or (start, 0))[0]
+        start = (times[first] or (start, 0, True))[0]
     elif end - start < least and after < len(times):
-        end = (times[after] or (0, end))[1]
+        end = (times[after] or (0, end, True))[1]
         after += 1
     times[first:after] = _shares([word.text for word in written[first:after]], start, end)
 
@@ -202,4 +207,4 @@ def _shares(texts: Sequence[str], start: int, end: int) -> list[_Time]:
     for text in texts:
         at += len(text)
         edges.append(start + round(max(end - start, 0) * at / max(whole, 1)))
-    return list(pairwise(edges))
+    return [(start, end, True) for start, end in pairwise(edges)]

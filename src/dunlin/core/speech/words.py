@@ -21,6 +21,8 @@ class Word:
     speaker: str | None = None
     begins: bool = False
     """Whether a paragraph of the transcript begins with it."""
+    guessed: bool = False
+    """Whether its time was shared out among neighbours, and not heard."""
 
 
 def in_order(words: Iterable[Word]) -> list[Word]:

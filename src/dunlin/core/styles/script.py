@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 
+from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.captions.model import Caption, Placement, Span
 from dunlin.core.captions.placing import keypad_number
 from dunlin.core.styles.model import Style
@@ -120,7 +121,7 @@ def event_lines(caption: Caption, style: Style, picture: Script, rate: FrameRate
         return ""
     times = f"{_time(caption.in_ms, rate)},{_time(caption.out_ms, rate)}"
     place = _place(caption.placement, style, picture)
-    return f"Dialogue: 0,{times},Caption,,0,0,0,,{place}{_text(caption.spans)}\n"
+    return f"Dialogue: 0,{times},Caption,,0,0,0,,{place}{_text(shown_spans(caption))}\n"
 
 
 def render_script(

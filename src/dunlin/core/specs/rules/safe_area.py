@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable
 
+from dunlin.core.captions.letter_case import shown_spans
+from dunlin.core.captions.model import plain_text
 from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks_or_two
 from dunlin.core.styles.model import STYLES
@@ -20,7 +22,7 @@ def _check(setting: Setting) -> Check | None:
     surely = int(limit / line_width("W", _HOUSE, setting.picture))
 
     def found(place: Place) -> Iterable[tuple[float, float, str]]:
-        text = place.text
+        text = plain_text(shown_spans(place.caption)) if place.caption.case else place.text
         if len(text) <= surely or surely_fits(text, _HOUSE, setting.picture, limit):
             return ()
         width = max(line_width(line, _HOUSE, setting.picture) for line in text.split("\n"))
