@@ -381,9 +381,29 @@ export interface paths {
         put?: never;
         /**
          * Captions From Words
-         * @description Puts captions made of the recognised words in place of those in the track, in one edit.
+         * @description Puts captions made of the words in place of those in the track, in one edit.
          */
         post: operations["captions_from_words"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/captions-from-words/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Captions From Words
+         * @description The captions that would be made of the words. Nothing is changed.
+         */
+        post: operations["look_at_captions_from_words"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1001,6 +1021,10 @@ export interface components {
              * @default false
              */
             locked: boolean;
+            /** Case */
+            case?: ("upper" | "lower" | "sentence") | null;
+            /** Made */
+            made?: string | null;
         };
         /**
          * CaptionView
@@ -1022,6 +1046,8 @@ export interface components {
             spans: components["schemas"]["Span"][];
             /** Locked */
             locked: boolean;
+            /** Case */
+            case: ("upper" | "lower" | "sentence") | null;
             measures: components["schemas"]["Measures"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
@@ -1030,9 +1056,19 @@ export interface components {
         };
         /**
          * CaptionsRequest
-         * @description Makes captions of the words, by the project's spec.
+         * @description Makes captions of the words, in place of those in the track.
          */
         CaptionsRequest: {
+            /** Spec Id */
+            spec_id?: string | null;
+            shape?: components["schemas"]["ShapeChoice"] | null;
+            /** Case */
+            case?: ("upper" | "lower" | "sentence") | null;
+            /**
+             * Keep
+             * @default true
+             */
+            keep: boolean;
             /** Actor */
             actor: string;
             /** Gesture */
@@ -1397,6 +1433,38 @@ export interface components {
             captions: string[];
             /** Done */
             done: string;
+        };
+        /**
+         * MakingChoice
+         * @description How captions are made of the words: by a spec's limits, or in a shape.
+         */
+        MakingChoice: {
+            /** Spec Id */
+            spec_id?: string | null;
+            shape?: components["schemas"]["ShapeChoice"] | null;
+            /** Case */
+            case?: ("upper" | "lower" | "sentence") | null;
+            /**
+             * Keep
+             * @default true
+             */
+            keep: boolean;
+        };
+        /**
+         * MakingView
+         * @description What would be made, and what would become of the captions there are.
+         */
+        MakingView: {
+            /** Captions */
+            captions: components["schemas"]["WouldBeView"][];
+            /** Made */
+            made: number;
+            /** Kept */
+            kept: number;
+            /** Replaced */
+            replaced: number;
+            /** Rules */
+            rules: components["schemas"]["RuleCount"][];
         };
         /**
          * Measures
@@ -1765,6 +1833,21 @@ export interface components {
              */
             kind: "rewrite-text";
         };
+        /** RuleCount */
+        RuleCount: {
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "error" | "advice";
+            /** Count */
+            count: number;
+        };
         /**
          * RuleView
          * @description A rule, the limits of a spec it goes by, and whether a machine can mend what it finds.
@@ -1796,6 +1879,16 @@ export interface components {
              * @enum {string}
              */
             kind: "set-text";
+        };
+        /**
+         * ShapeChoice
+         * @description Captions of so many words a line, and so many lines.
+         */
+        ShapeChoice: {
+            /** Words Per Line */
+            words_per_line: number;
+            /** Lines */
+            lines: number;
         };
         /**
          * ShapeView
@@ -2253,6 +2346,11 @@ export interface components {
              * @default false
              */
             begins: boolean;
+            /**
+             * Guessed
+             * @default false
+             */
+            guessed: boolean;
         };
         /** WordsView */
         WordsView: {
@@ -2264,6 +2362,24 @@ export interface components {
             first: number;
             /** Words */
             words: components["schemas"]["Word"][];
+        };
+        /**
+         * WouldBeView
+         * @description A caption as it would be: `rules` are those it would break.
+         */
+        WouldBeView: {
+            /** In Ms */
+            in_ms: number;
+            /** Out Ms */
+            out_ms: number;
+            /** Text */
+            text: string;
+            /** Speaker */
+            speaker: string | null;
+            /** Kept */
+            kept: boolean;
+            /** Rules */
+            rules: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language")[];
         };
         /**
          * WrittenWord
@@ -2288,6 +2404,11 @@ export interface components {
              * @default false
              */
             begins: boolean;
+            /**
+             * Guessed
+             * @default false
+             */
+            guessed: boolean;
         };
     };
     responses: never;
@@ -3373,6 +3494,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_captions_from_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakingChoice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MakingView"];
                 };
             };
             /** @description Not Found */

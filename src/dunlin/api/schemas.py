@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from dunlin.core.captions import Case, Operation, Placement, Span, Times
-from dunlin.core.specs import Finding, Measures, RuleName, Spec
+from dunlin.core.specs import Finding, Measures, RuleName, Spec, Weight
 from dunlin.core.speech import Word
 from dunlin.core.speech.activity import Stretch
 from dunlin.core.timing.cueing import Cueing, Key
@@ -239,11 +239,58 @@ class RecogniseRequest(BaseModel):
     language: Language
 
 
-class CaptionsRequest(BaseModel):
-    """Makes captions of the words, by the project's spec."""
+class ShapeChoice(BaseModel):
+    """Captions of so many words a line, and so many lines."""
+
+    words_per_line: Annotated[int, Field(ge=1, le=20)]
+    lines: Annotated[int, Field(ge=1, le=4)]
+
+
+class MakingChoice(BaseModel):
+    """How captions are made of the words: by a spec's limits, or in a shape."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    spec_id: str | None = None
+    """None is the spec the track is judged by."""
+    shape: ShapeChoice | None = None
+    case: Case | None = None
+    keep: bool = True
+    """Whether captions that were timed or written by hand stay where their words did."""
+
+
+class CaptionsRequest(MakingChoice):
+    """Makes captions of the words, in place of those in the track."""
 
     actor: Annotated[str, Field(min_length=1, max_length=64)]
     gesture: Annotated[str, Field(min_length=1, max_length=64)]
+
+
+class WouldBeView(View):
+    """A caption as it would be: `rules` are those it would break."""
+
+    in_ms: int
+    out_ms: int
+    text: str
+    speaker: str | None
+    kept: bool
+    rules: list[RuleName]
+
+
+class RuleCount(View):
+    rule: RuleName
+    weight: Weight
+    count: int
+
+
+class MakingView(View):
+    """What would be made, and what would become of the captions there are."""
+
+    captions: list[WouldBeView]
+    made: int
+    kept: int
+    replaced: int
+    rules: list[RuleCount]
 
 
 class WordsView(View):

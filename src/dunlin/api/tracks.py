@@ -1,5 +1,7 @@
 """Tracks: read whole, edited gesture by gesture, written out."""
 
+from collections import Counter
+from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, HTTPException, Response
@@ -10,29 +12,29 @@ from dunlin.api.schemas import (
     EditRequest,
     EditView,
     JobView,
+    MakingChoice,
+    MakingView,
     Problem,
+    RuleCount,
     SplitRequest,
     StepRequest,
     TrackChange,
     TrackInfoView,
     TrackRequest,
     TrackView,
+    WouldBeView,
 )
 from dunlin.api.services import Here, Services
 from dunlin.api.views import edit_view, json_answer, judge_of, track_view
-from dunlin.core.captions import (
-    Caption,
-    Conflict,
-    Operation,
-    ReplaceCaptions,
-    SplitCaption,
-    spans_of,
-)
-from dunlin.core.specs import least_gap_ms
+from dunlin.core.captions import Conflict, Operation, ReplaceCaptions, SplitCaption, Track
+from dunlin.core.captions.letter_case import as_shown
+from dunlin.core.specs import Judge, RuleName, Weight, least_gap_ms
 from dunlin.core.speech.words import split_moment, split_offset
-from dunlin.core.text.segmentation import segmented
+from dunlin.core.text.making import Made, captions_made
+from dunlin.core.text.segmentation import Shape
 from dunlin.core.timecode import snap
 from dunlin.store.edits import Edited, Outdated, new_caption_id
+from dunlin.store.projects import Project
 
 __all__ = ["router"]
 
@@ -97,29 +99,78 @@ def redo(track_id: str, request: StepRequest, here: Here) -> Response:
     responses={422: {"model": Problem}},
 )
 def captions_from_words(track_id: str, request: CaptionsRequest, here: Here) -> Response:
-    """Puts captions made of the recognised words in place of those in the track, in one edit."""
+    """Puts captions made of the words in place of those in the track, in one edit."""
     project = here.projects.of_track(track_id)
+    track, revision = here.edits.track(track_id)
+    made, _ = _made(here, project, track_id, track, request)
+    ids = {id_: new_caption_id() for id_ in (c.id for c in made.captions) if id_ not in made.kept}
+    put = tuple(replace(c, id=ids[c.id]) for c in made.captions if c.id in ids)
+    gone = tuple(caption.id for caption in track if caption.id not in made.kept)
+    edited = here.edits.edit(
+        track_id,
+        ReplaceCaptions(gone, put),
+        base_revision=revision,
+        gesture=request.gesture,
+        actor=request.actor,
+    )
+    return json_answer(edit_view(here, project, track_id, edited, request.actor))
+
+
+@router.post(
+    "/tracks/{track_id}/captions-from-words/preview",
+    response_model=MakingView,
+    responses={422: {"model": Problem}},
+)
+def look_at_captions_from_words(track_id: str, request: MakingChoice, here: Here) -> Response:
+    """The captions that would be made of the words. Nothing is changed."""
+    project = here.projects.of_track(track_id)
+    track, _ = here.edits.track(track_id)
+    made, judge = _made(here, project, track_id, track, request)
+    would_be = Track.of(made.captions)
+    rules: dict[str, list[RuleName]] = {}
+    counts: Counter[tuple[RuleName, Weight]] = Counter()
+    for finding in judge.findings(would_be):
+        rules.setdefault(finding.caption, []).append(finding.rule)
+        counts[finding.rule, finding.weight] += 1
+    view = MakingView(
+        captions=[
+            WouldBeView(
+                in_ms=c.in_ms, out_ms=c.out_ms, text=as_shown(c).text, speaker=c.speaker,
+                kept=c.id in made.kept, rules=rules.get(c.id, []),
+            )
+            for c in would_be
+        ],
+        made=len(made.captions) - len(made.kept),
+        kept=len(made.kept),
+        replaced=len(track) - len(made.kept),
+        rules=[
+            RuleCount(rule=rule, weight=weight, count=count)
+            for (rule, weight), count in counts.most_common()
+        ],
+    )  # fmt: skip
+    return json_answer(view)
+
+
+def _made(
+    here: Services, project: Project, track_id: str, track: Track, choice: MakingChoice
+) -> tuple[Made, Judge]:
+    """Captions of a project's words, as they are chosen to be, and the judge of them."""
     words = here.words.of(project.id, project.words_run)
     if not words:
         raise HTTPException(422, "there are no words yet; recognise the speech first")
-    track, revision = here.edits.track(track_id)
-    setting = judge_of(here, project, track_id).setting
-    cuts = segmented(words, setting.spec, setting.rate, setting.language)
-    captions = tuple(
-        Caption(
-            new_caption_id(),
-            cut.in_ms,
-            cut.out_ms,
-            spans_of("\n".join(cut.lines)),
-            words[cut.first].speaker,
-        )
-        for cut in cuts
-    )
-    operation = ReplaceCaptions(tuple(caption.id for caption in track), captions)
-    edited = here.edits.edit(
-        track_id, operation, base_revision=revision, gesture=request.gesture, actor=request.actor
-    )
-    return json_answer(edit_view(here, project, track_id, edited, request.actor))
+    spec = None
+    if choice.spec_id is not None:
+        spec = here.projects.specs().get(choice.spec_id)
+        if spec is None:
+            raise HTTPException(422, f"there is no spec called {choice.spec_id}")
+    judge = judge_of(here, project, track_id, spec)
+    setting = judge.setting
+    shape = Shape(**choice.shape.model_dump()) if choice.shape else None
+    made = captions_made(
+        words, tuple(track), setting.spec, setting.rate, setting.language,
+        shape=shape, case=choice.case, keep=choice.keep,
+    )  # fmt: skip
+    return made, judge
 
 
 @router.post("/projects/{project_id}/tracks", status_code=201)

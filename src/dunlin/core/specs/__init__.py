@@ -4,7 +4,7 @@ from dunlin.core.specs.judge import Judge, findings
 from dunlin.core.specs.measures import Measures, least_gap_ms, measures
 from dunlin.core.specs.mends import Mend, Mended, NoMend, mend_all, mend_of
 from dunlin.core.specs.model import RuleName, Spec, SpecError, for_language, read_spec, write_spec
-from dunlin.core.specs.rules import RULES, Finding, Rule, Setting
+from dunlin.core.specs.rules import RULES, Finding, Rule, Setting, Weight
 from dunlin.core.specs.shipped import shipped_specs
 
 __all__ = [
@@ -20,6 +20,7 @@ __all__ = [
     "Setting",
     "Spec",
     "SpecError",
+    "Weight",
     "findings",
     "for_language",
     "least_gap_ms",

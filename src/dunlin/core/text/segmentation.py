@@ -12,7 +12,7 @@ from dunlin.core.text.lines import Breaks, best_breaks, lines_at
 from dunlin.core.text.measure import characters
 from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of_frame
 
-__all__ = ["Cut", "segmented"]
+__all__ = ["Cut", "Shape", "segmented"]
 
 # Costs are on the scale of `joint_cost`: 48 is a break at no place in particular.
 _EACH_CAPTION = 22.0
@@ -36,8 +36,20 @@ class Cut:
     last: int
 
 
+@dataclass(frozen=True)
+class Shape:
+    """Captions of so many words a line, and so many lines, whatever a spec says of them."""
+
+    words_per_line: int
+    lines: int
+
+
 def segmented(
-    words: Sequence[Word], spec: Spec, rate: FrameRate, language: str = "en"
+    words: Sequence[Word],
+    spec: Spec,
+    rate: FrameRate,
+    language: str = "en",
+    shape: Shape | None = None,
 ) -> list[Cut]:
     """Cuts words into captions at the least cost.
 
@@ -47,9 +59,11 @@ def segmented(
     so a limit is broken only where every way of cutting breaks one. Nobody shares a caption with
     another speaker.
 
+    :param shape: counts the words of lines in place of the spec's limits of length, speed and
+        least duration
     :returns: captions in order, on frames, none overlapping the next
     """
-    return _Segmenter(words, spec, rate, language).cuts() if words else []
+    return _Segmenter(words, spec, rate, language, shape).cuts() if words else []
 
 
 @dataclass(frozen=True)
@@ -64,24 +78,37 @@ class _Limits:
     least_gap_frames: int
 
     @classmethod
-    def of(cls, spec: Spec, rate: FrameRate) -> "_Limits":
+    def of(cls, spec: Spec, rate: FrameRate, shape: Shape | None) -> "_Limits":
+        greatest_ms = spec.greatest_duration_ms or 10_000
+        gap_frames = first_frame_from(least_gap_ms(spec, rate), rate)
+        if shape:
+            # Words count as one character each, with a space between.
+            width = 2 * shape.words_per_line - 1
+            return cls(width, shape.lines, float("inf"), 0, greatest_ms, gap_frames)
         return cls(
             spec.characters_per_line or 42,
             spec.lines or 2,
             spec.reading_speed or 25,
             spec.least_duration_ms or 0,
-            spec.greatest_duration_ms or 10_000,
-            first_frame_from(least_gap_ms(spec, rate), rate),
+            greatest_ms,
+            gap_frames,
         )
 
 
 class _Segmenter:
     """The words with everything about them that each possible caption asks for, worked out once."""
 
-    def __init__(self, words: Sequence[Word], spec: Spec, rate: FrameRate, language: str) -> None:
+    def __init__(
+        self,
+        words: Sequence[Word],
+        spec: Spec,
+        rate: FrameRate,
+        language: str,
+        shape: Shape | None,
+    ) -> None:
         self.words, self.rate = in_order(words), rate
-        self.spec = _Limits.of(spec, rate)
-        self.lengths = [characters(word.text) for word in words]
+        self.spec = _Limits.of(spec, rate, shape)
+        self.lengths = [1 if shape else characters(word.text) for word in words]
         self.joints = [joint_cost(a.text, b.text, language) for a, b in pairwise(words)]
         self.ins = self._frames_of_ins()
         self.gap_frames = self.spec.least_gap_frames

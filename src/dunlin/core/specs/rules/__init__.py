@@ -17,9 +17,9 @@ from dunlin.core.specs.rules import (
     sounds,
     wording,
 )
-from dunlin.core.specs.rules.place import Candidate, Finding, Place, Rule, Setting
+from dunlin.core.specs.rules.place import Candidate, Finding, Place, Rule, Setting, Weight
 
-__all__ = ["RULES", "Candidate", "Finding", "Place", "Rule", "Setting"]
+__all__ = ["RULES", "Candidate", "Finding", "Place", "Rule", "Setting", "Weight"]
 
 RULES: tuple[Rule, ...] = (
     empty.RULE,

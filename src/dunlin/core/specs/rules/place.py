@@ -10,8 +10,9 @@ from dunlin.core.specs.model import RuleName, Spec
 from dunlin.core.styles.script import Script
 from dunlin.core.timecode import FrameRate
 
-__all__ = ["Candidate", "Check", "Finding", "Place", "Rule", "Setting", "Unit"]
+__all__ = ["Candidate", "Check", "Finding", "Place", "Rule", "Setting", "Unit", "Weight"]
 
+Weight: TypeAlias = Literal["error", "advice"]
 Unit = Literal["characters", "lines", "cps", "wpm", "ms", "frames", "percent", "captions", "places"]
 
 
@@ -31,7 +32,7 @@ class Finding:
     measured: float
     limit: float
     unit: Unit
-    weight: Literal["error", "advice"]
+    weight: Weight
     message: str
     waived: str | None = None
     """Why it was waived, if it was."""

@@ -1,0 +1,128 @@
+"""Captions made of a transcript again: nothing done by hand is lost, no word is said twice."""
+
+from dataclasses import replace
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dunlin.core.captions import Caption, Case, Span, spans_of
+from dunlin.core.captions.letter_case import as_shown
+from dunlin.core.specs import shipped_specs
+from dunlin.core.text.making import captions_made
+from dunlin.core.text.segmentation import Shape
+from dunlin.core.timecode import FrameRate
+from tests.unit.test_segmentation import spoken
+
+RATE = FrameRate(25)
+SPEC = shipped_specs()["streaming"]
+SAID = (
+    "When the fog comes in there is nothing to see and very little to hear. | There used to be a bell. |"
+    " It fell into the sea in the winter of 1931. | I was asked to make it again."
+)
+WORDS = spoken(SAID)
+
+
+def made(old=(), words=WORDS, **choice):
+    return captions_made(words, old, SPEC, RATE, **choice)
+
+
+def said(captions) -> list[str]:
+    return " ".join(caption.text for caption in captions).split()
+
+
+def test_every_word_is_said_once_and_in_order() -> None:
+    captions = made().captions
+    assert said(captions) == [word.text for word in WORDS]
+    assert all(caption.is_untouched for caption in captions)
+
+
+def test_what_was_made_and_not_touched_is_made_anew() -> None:
+    first = made().captions
+    again = made(first, shape=Shape(3, 1))
+    assert again.kept == frozenset()
+    assert all(len(caption.text.split()) <= 3 for caption in again.captions)
+    assert said(again.captions) == said(first)
+
+
+def test_captions_done_by_hand_stay_where_their_words_did() -> None:
+    first = made().captions
+    bell = next(caption for caption in first if "bell" in caption.text)
+    retimed = replace(bell, id="mine", in_ms=bell.in_ms - 120)
+    again = made([retimed if c is bell else c for c in first], shape=Shape(2, 1))
+    assert again.kept == {"mine"}
+    assert retimed in again.captions
+    assert said(again.captions) == said(first)
+    assert made([retimed], keep=False).kept == frozenset()
+
+
+def test_a_caption_done_by_hand_goes_with_its_words() -> None:
+    first = made().captions
+    bell = next(caption for caption in first if "bell" in caption.text)
+    mine = replace(bell, id="mine", spans=spans_of("There used to be a gong."))
+    again = made([mine])
+    assert again.kept == frozenset()
+    assert said(again.captions) == said(first)
+
+
+def test_what_is_locked_stays_whatever_it_says() -> None:
+    title = Caption("title", 2000, 3500, spans_of("QUILLAN POINT, 1931"), locked=True)
+    again = made([title], keep=False)
+    assert title in again.captions
+    assert len(said(again.captions)) < len(WORDS) + 3
+
+
+def test_words_a_line_and_lines_are_counted() -> None:
+    for caption in made(shape=Shape(4, 2)).captions:
+        assert len(caption.lines) <= 2
+        assert all(len(line.split()) <= 4 for line in caption.lines)
+
+
+@given(
+    st.lists(st.integers(0, len(WORDS) - 1), max_size=6, unique=True),
+    st.integers(-400, 400),
+    st.sampled_from([None, Shape(1, 1), Shape(3, 1), Shape(5, 2)]),
+)
+def test_new_captions_never_overlap_and_no_word_is_lost(picked, moved, shape) -> None:
+    first = made(shape=Shape(2, 1)).captions
+    old = [
+        replace(c, id=f"mine-{index}", in_ms=max(c.in_ms + moved, 0), out_ms=c.out_ms + moved)
+        if index in picked
+        else c
+        for index, c in enumerate(first)
+    ]
+    old = [c for c, after in zip(old, [*old[1:], None], strict=True)
+           if after is None or c.out_ms <= after.in_ms]  # fmt: skip
+    again = made(old, shape=shape)
+    assert all(
+        a.out_ms <= b.in_ms or {a.id, b.id} & again.kept for a, b in pairwise(again.captions)
+    )
+    assert {c for c in old if c.id in again.kept} <= set(again.captions)
+    assert sorted(said(again.captions)) == sorted(word.text for word in WORDS)
+
+
+@pytest.mark.parametrize(
+    ("case", "written", "shown"),
+    [
+        (None, "McTavish rang. It rang.", "McTavish rang. It rang."),
+        ("upper", "straße, ÿ", "STRASSE, Ÿ"),
+        ("lower", "McTavish RANG", "mctavish rang"),
+        ("sentence", "it rang. we heard Ilse.", "It rang. We heard Ilse."),
+        ("sentence", "IT RANG. WE HEARD IT.", "It rang. We heard it."),
+        ("sentence", "– who? – ilse.", "– Who? – Ilse."),
+        ("sentence", "", ""),
+    ],
+)
+def test_letters_are_shown_in_their_case(case: Case | None, written: str, shown: str) -> None:
+    caption = Caption("c", 0, 1000, spans_of(written), case=case)
+    assert as_shown(caption).text == shown
+    assert caption.text == written
+
+
+def test_a_sentence_begins_across_styles() -> None:
+    spans = (Span("it "), Span("rang. we", italic=True), Span(" heard"))
+    shown = as_shown(Caption("c", 0, 1000, spans, case="sentence"))
+    assert [(span.text, span.italic) for span in shown.spans] == [
+        ("It ", False), ("rang. We", True), (" heard", False),
+    ]  # fmt: skip
