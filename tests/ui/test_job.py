@@ -24,6 +24,7 @@ def test_a_dropped_film_is_recognised_captioned_checked_and_delivered(
     page.find("[data-job=recognise][data-state=running]")
     page.find("[data-transcript] p span")
     page.click("[data-make-captions]")
+    page.click("[data-accept-captions]:enabled")
     page.find(".card")
     project = next(p for p in server.get("/api/projects") if p["title"] == "short")
     assert page.stored(project)

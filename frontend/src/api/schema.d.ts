@@ -1048,6 +1048,8 @@ export interface components {
             locked: boolean;
             /** Case */
             case: ("upper" | "lower" | "sentence") | null;
+            /** Shown */
+            shown: components["schemas"]["Span"][] | null;
             measures: components["schemas"]["Measures"];
             /** Findings */
             findings: components["schemas"]["Finding"][];

@@ -9,6 +9,8 @@ const unmeasured = {
   },
   findings: [],
   script: '',
+  case: null,
+  shown: null,
 }
 
 /** The captions after an operation. Measures and findings stay as they were: only the server knows them. */
@@ -18,6 +20,7 @@ export function applied(captions: readonly Caption[], operation: Operation): rea
       return changed(captions, operation.caption, (caption) => ({
         ...caption,
         spans: [{ ...(caption.spans[0] ?? plain), text: operation.text }],
+        shown: null,
       }))
     case 'retime-captions': {
       const times = new Map(operation.times.map((entry) => [entry.caption, entry]))
@@ -43,6 +46,7 @@ export function applied(captions: readonly Caption[], operation: Operation): rea
       if (!first || !rest.length) return captions
       const whole: Caption = {
         ...first,
+        shown: null,
         out_ms: Math.max(...parts.map((caption) => caption.out_ms)),
         spans: [{ ...(first.spans[0] ?? plain), text: parts.map(textOf).filter(Boolean).join('\n') }],
       }
@@ -58,7 +62,7 @@ const plain = { text: '', italic: false, bold: false, underline: false, colour: 
 type Draft = Extract<Operation, { kind: 'insert-captions' }>['captions'][number]
 
 function drafted(caption: Draft): Caption {
-  return { ...unmeasured, speaker: null, placement: null, style: null, ...caption } as Caption
+  return { ...unmeasured, speaker: null, placement: null, style: null, ...caption } as unknown as Caption
 }
 
 function changed(captions: readonly Caption[], id: string, change: (caption: Caption) => Caption): readonly Caption[] {

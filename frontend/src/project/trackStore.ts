@@ -106,17 +106,6 @@ export const useTrack = defineStore('track', () => {
     return made as EditView | undefined
   }
 
-  async function captionsFromWords() {
-    await settled()
-    const made = await answered(
-      client.POST('/api/tracks/{track_id}/captions-from-words', {
-        params: { path: { track_id: id.value } },
-        body: { actor, gesture: newId() },
-      }),
-    )
-    accept(made)
-  }
-
   /** Ends when all that was done is stored. */
   async function settled() {
     while (sending) await sending
@@ -211,7 +200,7 @@ export const useTrack = defineStore('track', () => {
 
   return {
     actor, id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, refusal,
-    open, reload, edit, split, step, captionsFromWords, accept, judgedAgain, settled, happened, between,
+    open, reload, edit, split, step, accept, judgedAgain, settled, happened, between,
   }
 })
 

@@ -137,7 +137,7 @@ function left(event: FocusEvent) {
       @blur="left"
     />
     <p v-else class="text">
-      <span v-for="(span, index) in caption.spans" :key="index" :class="{ italic: span.italic, bold: span.bold }">{{ span.text }}</span>
+      <span v-for="(span, index) in caption.shown ?? caption.spans" :key="index" :class="{ italic: span.italic, bold: span.bold }">{{ span.text }}</span>
       <span v-if="!text" class="empty">{{ t('score.empty') }}</span>
     </p>
     <span v-if="rows" class="row-speed time" :class="{ over: reading > 1 }">

@@ -8,7 +8,7 @@ import { foundIn, pattern } from '@/transcript/finding'
 
 const schema = getSchema(extensions)
 const word = (text: string, start_ms: number, begins = false, confidence = 0.4): Word => ({
-  text, start_ms, end_ms: start_ms + 100, confidence, speaker: null, begins,
+  text, start_ms, end_ms: start_ms + 100, confidence, speaker: null, begins, guessed: false,
 })
 const WORDS = [word('Ring', 0, true), word('the', 200), word('vell.', 400), word('Loud.', 3000, true)]
 const state = () => EditorState.create({ doc: schema.nodes.doc!.create(null, paragraphsOf(schema, WORDS)) })

@@ -283,5 +283,5 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
-  return { editor, saving, version, open, close, show, send, spoken, spokenAt, timeAt, goToDoubtful, accept, select, focus, assign, rename }
+  return { editor, saving, version, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, goToDoubtful, accept, select, focus, assign, rename }
 })

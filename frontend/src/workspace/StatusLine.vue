@@ -28,11 +28,13 @@ const KEYS: Record<string, [string, string][]> = {
   'bring-in': [['Space', 'play'], ['?', 'all']],
   transcribe: [['Space', 'play'], ['Enter', 'write'], ['Q', 'doubtful'], ['1–9', 'speaker'], ['Ctrl F', 'find'], ['?', 'all']],
   'transcribe-text': [['Ctrl Space', 'play'], ['Tab', 'doubtful'], ['Ctrl Enter', 'right'], ['Ctrl F', 'find'], ['Esc', 'leave']],
+  'transcribe-make': [['Space', 'play'], ['Ctrl Enter', 'putIn'], ['T', 'transcript'], ['?', 'all']],
   deliver: [['Space', 'play'], ['?', 'all']],
 }
 const place = computed(() => {
-  const stage = String(route.name)
-  return !typing.value ? stage : stage === 'transcribe' ? 'transcribe-text' : 'text'
+  const stage = route.query.view ? `${String(route.name)}-${String(route.query.view)}` : String(route.name)
+  if (!typing.value) return stage
+  return stage in KEYS && `${stage}-text` in KEYS ? `${stage}-text` : 'text'
 })
 const rate = computed(() => Number((project.rate.numerator / project.rate.denominator).toFixed(3)))
 </script>

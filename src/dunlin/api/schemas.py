@@ -175,6 +175,8 @@ class CaptionView(View):
     spans: tuple[Span, ...]
     locked: bool
     case: Case | None
+    shown: tuple[Span, ...] | None
+    """The spans with their letters as they are shown, where that is not how they are written."""
     measures: Measures
     findings: list[Finding]
     script: str

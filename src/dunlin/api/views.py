@@ -8,6 +8,7 @@ from pydantic import BaseModel
 from dunlin.api.schemas import CaptionView, EditView, FilmView, JobView, ProjectView, TrackView
 from dunlin.api.services import Services
 from dunlin.core.captions import Track
+from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.formats import Document
 from dunlin.core.specs import Judge, Setting, Spec, for_language
 from dunlin.core.styles import STYLES, event_lines, script_head
@@ -120,6 +121,7 @@ def caption_views(
                 spans=caption.spans,
                 locked=caption.locked,
                 case=caption.case,
+                shown=shown_spans(caption) if caption.case else None,
                 measures=place.measures,
                 findings=with_waivers(judge.findings_at(place), waivers),
                 script=event_lines(caption, style, setting.picture, setting.rate),

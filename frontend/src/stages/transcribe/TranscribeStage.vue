@@ -1,136 +1,82 @@
 <script setup lang="ts">
+/** From sound to words, and from words to captions: the transcript, and the other ways to write. */
 import { useStorage } from '@vueuse/core'
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watchEffect } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 
-import { answered, client, type EngineView } from '@/api/client'
+import MakePage from '@/making/MakePage.vue'
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
-import { useTrack } from '@/project/trackStore'
 import JobLine from '@/shared/JobLine.vue'
 import { useCommands } from '@/shared/commands'
+import ChoiceRow from '@/timing/ChoiceRow.vue'
 import { DOUBTFUL } from '@/transcript/document'
 import FindBar from '@/transcript/FindBar.vue'
+import RecognisePanel from '@/transcript/RecognisePanel.vue'
 import SpeakersPanel from '@/transcript/SpeakersPanel.vue'
 import TextOut from '@/transcript/TextOut.vue'
 import TranscriptPage from '@/transcript/TranscriptPage.vue'
-import { useTranscript } from '@/transcript/transcriptStore'
+
+const VIEWS = ['words', 'make'] as const
+type View = (typeof VIEWS)[number]
 
 const { t } = useI18n()
+const route = useRoute()
 const router = useRouter()
 const project = useProject()
-const track = useTrack()
 const player = usePlayer()
 
-const engines = shallowRef<EngineView[]>([])
-const engine = ref('')
-const language = ref(project.project?.tracks[0]?.language ?? 'en')
-const problem = ref('')
-const transcript = useTranscript()
 const finding = ref(false)
 /** By how much the playhead steps back when the film is paused to write. */
 const backMs = useStorage('dunlin.back-on-pause', 500)
 /** The place under the film is there once the workspace is. */
 const placed = ref(false)
 
+const view = computed<View>({
+  get: () => VIEWS.find((one) => one === route.query.view) ?? 'words',
+  set: (now) => void router.replace({ query: now === 'words' ? {} : { view: now } }),
+})
+const views = computed(() => VIEWS.map((value) => ({ value, title: t(`transcribe.view.${value}`) })))
 const hearing = computed(() => project.latest('recognise'))
 const active = computed(() => hearing.value?.state === 'running' || hearing.value?.state === 'waiting')
-const chosen = computed(() => engines.value.find((candidate) => candidate.name === engine.value))
-const models = computed(() =>
-  (chosen.value?.models ?? [])
-    .map((model) => `${model.name} (${model.languages.length ? model.languages.join(', ') : t('transcribe.manyLanguages')})`)
-    .join(', '),
-)
 const doubtful = computed(() => project.words.filter((word) => word.confidence < DOUBTFUL).length)
-watchEffect(() => (player.backOnPauseMs = backMs.value || 0))
+watchEffect(() => (player.backOnPauseMs = view.value === 'words' ? backMs.value || 0 : 0))
 onBeforeUnmount(() => (player.backOnPauseMs = 0))
-useCommands([{ id: 'find', keys: ['Ctrl+F'], textKeys: ['Ctrl+F'], run: () => (finding.value = true), enabled: () => project.words.length > 0 }])
+onMounted(() => (placed.value = true))
 
-onMounted(async () => {
-  placed.value = true
-  engines.value = await answered(client.GET('/api/engines'))
-  engine.value = engines.value[0]?.name ?? ''
-})
-
-/** Words that were put right by hand are not replaced by one press. */
-const sure = ref(false)
-
-async function recognise() {
-  if (project.words.length && !sure.value) {
-    sure.value = true
-    return
-  }
-  sure.value = false
-  problem.value = ''
-  try {
-    if (language.value !== project.project!.tracks[0]!.language) await project.change({ language: language.value })
-    await project.recognise(engine.value, language.value)
-  } catch (error) {
-    problem.value = (error as Error).message
-  }
-}
-
-async function makeCaptions() {
-  await transcript.send()
-  await track.captionsFromWords()
-  await router.push({ name: 'time' })
-}
+const withWords = () => view.value === 'words' && project.words.length > 0
+useCommands([
+  { id: 'find', keys: ['Ctrl+F'], textKeys: ['Ctrl+F'], run: () => (finding.value = true), enabled: withWords },
+  { id: 'view-words', keys: ['T'], run: () => (view.value = 'words') },
+  { id: 'view-make', keys: ['M'], run: () => (view.value = 'make') },
+])
 </script>
 
 <template>
   <div class="transcribe">
     <header class="bar">
-      <template v-if="project.project?.film.has_sound">
-        <v-select
-          v-model="engine"
-          class="engine"
-          :items="engines"
-          item-title="title"
-          item-value="name"
-          :label="t('transcribe.engine')"
-          :disabled="active"
-        />
-        <v-text-field v-model="language" class="language" :label="t('transcribe.language')" :disabled="active" />
-        <v-btn
-          :color="project.words.length ? undefined : 'primary'"
-          :variant="project.words.length ? 'outlined' : 'flat'"
-          :disabled="active || !engine"
-          data-recognise
-          @click="recognise"
-          @blur="sure = false"
-        >
-          {{ !project.words.length ? t('transcribe.recognise') : sure ? t('transcribe.replace') : t('transcribe.again') }}
-        </v-btn>
-      </template>
-      <span class="figures soft">
-        <template v-if="project.words.length">
-          {{ t('transcribe.words', project.words.length) }} · {{ t('transcribe.doubtful', doubtful) }}
-        </template>
+      <ChoiceRow v-model="view" :label="t('transcribe.views')" :options="views" />
+      <span v-if="project.words.length" class="figures soft">
+        {{ t('transcribe.words', project.words.length) }} · {{ t('transcribe.doubtful', doubtful) }}
       </span>
-      <v-btn
-        v-if="project.words.length"
-        color="primary"
-        variant="flat"
-        :disabled="active"
-        data-make-captions
-        @click="makeCaptions"
-      >
-        {{ track.captions.length ? t('transcribe.makeAgain') : t('transcribe.make') }}
+      <v-btn v-if="withWords()" color="primary" variant="flat" :disabled="active" data-make-captions @click="view = 'make'">
+        {{ t('transcribe.make') }}
       </v-btn>
     </header>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <div v-if="hearing && hearing.state !== 'done'" class="progress"><JobLine :job="hearing" /></div>
 
-    <FindBar v-if="finding" @close="finding = false" />
-    <TranscriptPage v-if="project.words.length" :hearing="active" />
+    <MakePage v-if="view === 'make'" />
+    <template v-else-if="project.words.length">
+      <FindBar v-if="finding" @close="finding = false" />
+      <TranscriptPage :hearing="active" />
+    </template>
     <div v-else-if="!active" class="none">
       <template v-if="project.project?.film.has_sound">
         <h2>{{ t('transcribe.none.title') }}</h2>
         <p>{{ t('transcribe.none.body') }}</p>
-        <p v-if="engines.length" class="soft">{{ t('transcribe.models', { models }) }}</p>
-        <p v-else class="soft">{{ t('transcribe.noEngine') }}</p>
-        <v-btn :to="{ name: 'bring-in' }">{{ t('transcribe.bringIn') }}</v-btn>
+        <RecognisePanel />
+        <v-btn class="other" :to="{ name: 'bring-in' }">{{ t('transcribe.bringIn') }}</v-btn>
       </template>
       <template v-else>
         <h2>{{ t('transcribe.silent.title') }}</h2>
@@ -138,9 +84,10 @@ async function makeCaptions() {
         <v-btn color="primary" :to="{ name: 'time' }">{{ t('transcribe.silent.toTime') }}</v-btn>
       </template>
     </div>
-    <Teleport v-if="placed && project.words.length" to="#beside">
+    <Teleport v-if="placed && withWords()" to="#beside">
       <SpeakersPanel />
       <TextOut />
+      <RecognisePanel v-if="project.project?.film.has_sound" class="again" />
       <label class="back soft">
         {{ t('transcribe.backOnPause') }}
         <input v-model.number="backMs" type="number" min="0" max="10000" step="100" class="time" /> ms
@@ -158,15 +105,10 @@ async function makeCaptions() {
 .bar {
   display: flex;
   align-items: center;
-  gap: 10px;
-  padding: 10px 16px;
+  gap: 14px;
+  min-height: 52px;
+  padding: 6px 16px;
   border-bottom: 1px solid var(--line);
-}
-.engine {
-  flex: 0 0 146px;
-}
-.language {
-  flex: 0 0 108px;
 }
 .figures {
   margin-left: auto;
@@ -174,13 +116,12 @@ async function makeCaptions() {
   text-align: right;
   line-height: 1.25;
 }
-.problem {
-  margin: 12px 18px 0;
-  color: var(--heather);
-}
 .progress {
   padding: 12px 18px;
   border-bottom: 1px solid var(--line);
+}
+.again {
+  padding: 0 16px 14px;
 }
 .back {
   display: block;
@@ -197,11 +138,14 @@ async function makeCaptions() {
   border-radius: 4px;
 }
 .none {
-  max-width: 460px;
+  max-width: 560px;
   padding: 60px 40px;
 }
 .none h2 {
   margin: 0 0 8px;
   font-size: 20px;
+}
+.other {
+  margin-top: 18px;
 }
 </style>

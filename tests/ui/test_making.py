@@ -1,0 +1,51 @@
+"""Captions made of the transcript: seen first, by dials, and put in when they are right."""
+
+from tests.server import wait_for
+from tests.ui.page import Page
+from tests.ui.test_transcript import project as project  # noqa: PLC0414
+
+
+def would_be(page: Page) -> list[str]:
+    return [one.text for one in page.all("[data-would-be] p")]
+
+
+def choose(page: Page, title: str) -> None:
+    next(one for one in page.all(".dials [role=radio]") if one.text == title).click()
+
+
+def test_dials_change_what_is_seen_and_only_what_is_accepted_is_put_in(page: Page, project) -> None:
+    page.press("ESCAPE", "m")
+    wait_for(lambda: len(would_be(page)) > 0, "captions to be")
+    by_spec = would_be(page)
+    choose(page, "By words a line")
+    wait_for(lambda: would_be(page) and would_be(page) != by_spec, "three words a line")
+    assert all(len(text.split()) <= 3 for text in would_be(page))
+    choose(page, "Capitals")
+    wait_for(lambda: all(text.isupper() for text in would_be(page)), "capitals")
+    capitals = would_be(page)
+    assert page.stored(project) == []
+    page.press("Ctrl+ENTER")
+    page.wait_text(".card", capitals[0])
+    assert [text.upper() for *_, text in page.stored(project)] == capitals
+    assert page.stored(project)[0][2] != capitals[0]
+
+
+def test_what_was_done_by_hand_stays_when_captions_are_made_again(page: Page, project) -> None:
+    page.press("ESCAPE", "m")
+    wait_for(lambda: len(would_be(page)) > 0, "captions to be")
+    page.press("Ctrl+ENTER")
+    page.card(1)
+    page.press("HOME", "ARROW_DOWN", "}", "}")
+    page.wait_saved()
+    mine = page.stored(project)[0]
+    page.press("Alt+1", "m")
+    page.wait_text("[data-becomes]", "1 stays")
+    assert page.find("[data-would-be].kept p").text == mine[2]
+    choose(page, "By words a line")
+    wait_for(lambda: "new captions" in page.find("[data-becomes]").text, "others")
+    page.press("Ctrl+ENTER")
+    wait_for(lambda: len(page.stored(project)) > 2, "more captions")
+    assert mine in page.stored(project)
+    page.press("Ctrl+z")
+    page.wait_saved()
+    assert page.stored(project)[0] == mine
