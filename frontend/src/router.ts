@@ -19,6 +19,7 @@ export const router = createRouter({
         { path: 'check', name: 'check', component: () => import('@/stages/check/CheckStage.vue') },
         { path: 'spec', name: 'spec', component: () => import('@/specs/SpecPage.vue') },
         { path: 'bring-in', name: 'bring-in', component: () => import('@/bringing/BringInPage.vue') },
+        { path: 'script', name: 'script', component: () => import('@/bringing/ScriptPage.vue') },
         { path: 'deliver', name: 'deliver', component: () => import('@/stages/deliver/DeliverStage.vue') },
       ],
     },

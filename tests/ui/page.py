@@ -116,7 +116,9 @@ class Page:
         )
 
     def loaded(self) -> bool:
-        return bool(self.all(".card, .none, .transcribe, .check, .deliver, .spec-page, .bring-in"))
+        return bool(
+            self.all(".card, .none, .transcribe, .check, .deliver, .spec-page, .bring-in, .script")
+        )
 
     def still_picture(self, width: int, height: int) -> bytes:
         """A PNG of the window's upper left, taken when film and overlay, drawn apart, stand still."""

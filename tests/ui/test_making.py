@@ -2,7 +2,7 @@
 
 from tests.server import wait_for
 from tests.ui.page import Page
-from tests.ui.test_transcript import project as project  # noqa: PLC0414
+from tests.ui.test_transcript import project as project
 
 
 def would_be(page: Page) -> list[str]:

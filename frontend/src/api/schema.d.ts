@@ -553,6 +553,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/{track_id}/script/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Script
+         * @description Reads a script, the body, and says what would come of it. Nothing of it is taken in.
+         */
+        post: operations["look_at_script"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/script": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take In Script
+         * @description Puts captions of a script, the body, in place of those in the track, in one edit.
+         *
+         *     They follow each other at the speed at which they are read, until they are timed.
+         */
+        post: operations["take_in_script"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/mends": {
         parameters: {
             query?: never;
@@ -1564,6 +1606,13 @@ export interface components {
             /** Languages */
             languages: string[];
         };
+        /** NamedCount */
+        NamedCount: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+        };
         /** NamedSpeaker */
         NamedSpeaker: {
             /** Name */
@@ -1866,6 +1915,22 @@ export interface components {
             unit: string;
             /** Mends */
             mends: boolean;
+        };
+        /**
+         * ScriptView
+         * @description What a script says, and what would come of it.
+         */
+        ScriptView: {
+            /** Passage Count */
+            passage_count: number;
+            /** Speakers */
+            speakers: components["schemas"]["NamedCount"][];
+            /** Description Count */
+            description_count: number;
+            /** Caption Count */
+            caption_count: number;
+            /** Captions */
+            captions: components["schemas"]["PreviewView"][];
         };
         /**
          * SetText
@@ -3841,6 +3906,98 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_script: {
+        parameters: {
+            query: {
+                name: string;
+                by?: "lines" | "paragraphs";
+                names?: boolean;
+                descriptions?: boolean;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScriptView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_script: {
+        parameters: {
+            query: {
+                gesture: string;
+                actor: string;
+                name: string;
+                by?: "lines" | "paragraphs";
+                names?: boolean;
+                descriptions?: boolean;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditView"];
                 };
             };
             /** @description Not Found */

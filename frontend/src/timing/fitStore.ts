@@ -31,6 +31,8 @@ export const useFit = defineStore('fit', () => {
   const queue = shallowRef<readonly string[]>([])
   /** The doubtful one that is being fitted once more. */
   const redoing = ref('')
+  /** Whether what is found is applied without a look before. */
+  const atOnce = ref(false)
   const sureness = shallowRef<ReadonlyMap<string, number>>(new Map())
 
   const job = computed<JobView | undefined>(() =>
@@ -46,6 +48,17 @@ export const useFit = defineStore('fit', () => {
   watch([found, () => timing.panel], () => {
     if (timing.panel === 'fit') timing.setGhosts(found.value ?? [])
   })
+
+  watch(found, (times) => {
+    if (!times || !atOnce.value) return
+    atOnce.value = false
+    apply()
+  })
+
+  function askForAll() {
+    atOnce.value = true
+    return request([])
+  }
 
   function ask() {
     return request(onlySelected.value ? selection.selected.map((caption) => caption.id) : [])
@@ -113,5 +126,5 @@ export const useFit = defineStore('fit', () => {
     hear()
   }
 
-  return { onlySelected, job, found, doubtful, queue, sureness, redoing, ask, apply, redo, dismiss, hear, accept }
+  return { onlySelected, job, found, doubtful, queue, sureness, redoing, ask, askForAll, apply, redo, dismiss, hear, accept }
 })

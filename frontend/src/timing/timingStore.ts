@@ -21,6 +21,10 @@ export const useTiming = defineStore('timing', () => {
     panel.value = panel.value === wanted ? null : wanted
   }
 
+  function open(wanted: Panel) {
+    panel.value = wanted
+  }
+
   function close() {
     panel.value = null
   }
@@ -52,5 +56,5 @@ export const useTiming = defineStore('timing', () => {
   )
   watch(panel, () => setGhosts([]))
 
-  return { panel, ghosts, speech, show, close, setGhosts }
+  return { panel, ghosts, speech, show, open, close, setGhosts }
 })

@@ -26,6 +26,7 @@ const KEYS: Record<string, [string, string][]> = {
   check: [['↓ ↑', 'findings'], ['H', 'hear'], ['X', 'choose'], ['Enter', 'mend'], ['W', 'waive'], ['G', 'goThere'], ['?', 'all']],
   spec: [['Space', 'play'], ['?', 'all']],
   'bring-in': [['Space', 'play'], ['?', 'all']],
+  script: [['Ctrl Enter', 'takeIn'], ['?', 'all']],
   transcribe: [['Space', 'play'], ['Enter', 'write'], ['Q', 'doubtful'], ['1–9', 'speaker'], ['Ctrl F', 'find'], ['?', 'all']],
   'transcribe-text': [['Ctrl Space', 'play'], ['Tab', 'doubtful'], ['Ctrl Enter', 'right'], ['Ctrl F', 'find'], ['Esc', 'leave']],
   'transcribe-make': [['Space', 'play'], ['Ctrl Enter', 'putIn'], ['T', 'transcript'], ['?', 'all']],

@@ -58,6 +58,7 @@ function switchLight() {
           @click="project.openTrack(info.id)"
         />
         <v-list-item :title="t('top.bringIn')" :to="{ name: 'bring-in' }" />
+        <v-list-item :title="t('top.bringInScript')" :to="{ name: 'script' }" />
       </v-list>
     </v-menu>
     <v-menu>

@@ -8,6 +8,7 @@ from urllib.parse import quote
 from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
+from dunlin.api.bodies import body_of
 from dunlin.api.schemas import (
     EditView,
     FormatInfoView,
@@ -75,23 +76,8 @@ class _How:
 How = Annotated[_How, Depends()]
 
 
-async def _body(request: Request) -> bytes:
-    """The body, as far as the limit; a larger one is refused before it is all there."""
-    if int(request.headers.get("content-length") or 0) > GREATEST_BYTES:
-        raise HTTPException(422, _TOO_LARGE)
-    data = bytearray()
-    async for chunk in request.stream():
-        data += chunk
-        if len(data) > GREATEST_BYTES:
-            raise HTTPException(422, _TOO_LARGE)
-    return bytes(data)
-
-
-_TOO_LARGE = f"larger than {GREATEST_BYTES // 2**20} MB: far too large for a caption file"
-
-
 async def _read(request: Request, how: _How, rate: FrameRate) -> Reading:
-    data = await _body(request)
+    data = await body_of(request, GREATEST_BYTES, "a caption file")
     async with _reading:
         return await run_in_threadpool(how.read, data, rate)
 

@@ -31,12 +31,17 @@ __all__ = [
     "JobView",
     "JudgementView",
     "LossView",
+    "MakingChoice",
+    "MakingView",
     "MendRequest",
     "MendView",
     "MendedView",
     "MendsView",
     "ModelView",
+    "NamedCount",
+    "OddityView",
     "PeaksView",
+    "PreviewView",
     "Problem",
     "ProjectChange",
     "ProjectView",
@@ -44,7 +49,10 @@ __all__ = [
     "RecogniseRequest",
     "RetimingRequest",
     "RetimingView",
+    "RuleCount",
     "RuleView",
+    "ScriptView",
+    "ShapeChoice",
     "ShotRequest",
     "ShotsView",
     "SpeakersRequest",
@@ -60,6 +68,7 @@ __all__ = [
     "TypedRequest",
     "WaiverRequest",
     "WordsView",
+    "WouldBeView",
 ]
 
 
@@ -283,6 +292,23 @@ class RuleCount(View):
     rule: RuleName
     weight: Weight
     count: int
+
+
+class NamedCount(View):
+    name: str
+    count: int
+
+
+class ScriptView(View):
+    """What a script says, and what would come of it."""
+
+    passage_count: int
+    speakers: list[NamedCount]
+    """Who speaks, with the number of passages of each, the most first."""
+    description_count: int
+    caption_count: int
+    captions: list["PreviewView"]
+    """The first of them."""
 
 
 class MakingView(View):

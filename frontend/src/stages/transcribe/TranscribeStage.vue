@@ -76,7 +76,10 @@ useCommands([
         <h2>{{ t('transcribe.none.title') }}</h2>
         <p>{{ t('transcribe.none.body') }}</p>
         <RecognisePanel />
-        <v-btn class="other" :to="{ name: 'bring-in' }">{{ t('transcribe.bringIn') }}</v-btn>
+        <p class="other">
+          <v-btn :to="{ name: 'script' }">{{ t('top.bringInScript') }}</v-btn>
+          <v-btn :to="{ name: 'bring-in' }">{{ t('transcribe.bringIn') }}</v-btn>
+        </p>
       </template>
       <template v-else>
         <h2>{{ t('transcribe.silent.title') }}</h2>
@@ -146,6 +149,8 @@ useCommands([
   font-size: 20px;
 }
 .other {
+  display: flex;
+  gap: 10px;
   margin-top: 18px;
 }
 </style>

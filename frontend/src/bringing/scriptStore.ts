@@ -1,0 +1,80 @@
+/** A client's script on its way in: looked at by the server, and sent again when it is taken. */
+import { useDebounceFn } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+
+import { answered, client, type Schemas } from '@/api/client'
+import { newId, useTrack } from '@/project/trackStore'
+
+/** While it is typed or pasted into, it is looked at once. */
+const LOOKED_AFTER_MS = 250
+
+const sent = (body: Blob) => ({ body: body as never, bodySerializer: (one: unknown) => one as Blob })
+
+export const useScript = defineStore('script', () => {
+  const track = useTrack()
+  const file = shallowRef<File | null>(null)
+  const pasted = ref('')
+  const how = ref({ by: 'lines' as 'lines' | 'paragraphs', names: true, descriptions: true })
+  const reading = shallowRef<Schemas['ScriptView'] | null>(null)
+  const problem = ref('')
+  const busy = ref(false)
+  let asked = 0
+
+  const body = computed<Blob | null>(() => file.value ?? (pasted.value.trim() ? new Blob([pasted.value]) : null))
+  const query = () => ({ name: file.value?.name ?? 'script.txt', ...how.value })
+
+  async function read() {
+    const turn = ++asked
+    if (!body.value) {
+      ;[reading.value, problem.value] = [null, '']
+      return
+    }
+    busy.value = true
+    try {
+      const found = await answered(
+        client.POST('/api/tracks/{track_id}/script/preview', {
+          params: { path: { track_id: track.id }, query: query() },
+          ...sent(body.value),
+        }),
+      )
+      if (turn === asked) [reading.value, problem.value] = [found, '']
+    } catch (error) {
+      if (turn === asked) [reading.value, problem.value] = [null, (error as Error).message]
+    } finally {
+      if (turn === asked) busy.value = false
+    }
+  }
+
+  /** Puts it into the open track as captions; true when that was done. */
+  async function take(): Promise<boolean> {
+    busy.value = true
+    try {
+      await track.settled()
+      track.accept(
+        await answered(
+          client.POST('/api/tracks/{track_id}/script', {
+            params: { path: { track_id: track.id }, query: { ...query(), gesture: newId(), actor: track.actor } },
+            ...sent(body.value!),
+          }),
+        ),
+      )
+      forget()
+      return true
+    } catch (error) {
+      problem.value = (error as Error).message
+      return false
+    } finally {
+      busy.value = false
+    }
+  }
+
+  function forget() {
+    file.value = null
+    pasted.value = ''
+    reading.value = null
+    problem.value = ''
+  }
+
+  return { file, pasted, how, body, reading, problem, busy, look: useDebounceFn(read, LOOKED_AFTER_MS), take, forget }
+})

@@ -1,0 +1,111 @@
+"""Scripts from clients: looked at, and taken in as captions to be timed."""
+
+from dataclasses import replace
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
+from starlette.concurrency import run_in_threadpool
+
+from dunlin.api.bodies import body_of
+from dunlin.api.schemas import EditView, NamedCount, PreviewView, Problem, ScriptView
+from dunlin.api.services import Here, Services
+from dunlin.api.views import edit_view, json_answer, judge_of
+from dunlin.core.captions import Caption, ReplaceCaptions
+from dunlin.core.formats import FormatError
+from dunlin.core.script import Script, captions_of_script, read_script, text_of_document
+from dunlin.store.edits import new_caption_id
+from dunlin.store.projects import Project
+
+__all__ = ["router"]
+
+router = APIRouter(tags=["scripts"], responses={404: {"model": Problem}, 422: {"model": Problem}})
+
+_GREATEST_BYTES = 32 * 2**20
+_PREVIEW = 200
+
+
+class _How:
+    """How a script is to be read."""
+
+    def __init__(
+        self,
+        name: Annotated[str, Query(max_length=1000)],
+        by: Literal["lines", "paragraphs"] = "lines",
+        names: bool = True,
+        descriptions: bool = True,
+    ) -> None:
+        self.name, self.lines, self.names, self.descriptions = (
+            name,
+            by == "lines",
+            names,
+            descriptions,
+        )
+
+    def read(
+        self, data: bytes, here: Services, project: Project, track_id: str
+    ) -> tuple[Script, tuple[Caption, ...]]:
+        try:
+            text = text_of_document(data, self.name)
+        except FormatError as error:
+            raise HTTPException(422, str(error)) from None
+        script = read_script(
+            text, lines=self.lines, names=self.names, descriptions=self.descriptions
+        )
+        setting = judge_of(here, project, track_id).setting
+        return script, captions_of_script(
+            script, setting.spec, setting.rate, setting.language, lines=self.lines
+        )
+
+
+How = Annotated[_How, Depends()]
+
+
+@router.post("/tracks/{track_id}/script/preview")
+async def look_at_script(track_id: str, request: Request, here: Here, how: How) -> ScriptView:
+    """Reads a script, the body, and says what would come of it. Nothing of it is taken in."""
+    data = await body_of(request, _GREATEST_BYTES, "a script")
+
+    def look() -> ScriptView:
+        project = here.projects.of_track(track_id)
+        script, captions = how.read(data, here, project, track_id)
+        return ScriptView(
+            passage_count=len(script.passages),
+            speakers=[NamedCount(name=name, count=n) for name, n in script.speakers.items()],
+            description_count=script.descriptions,
+            caption_count=len(captions),
+            captions=[PreviewView.model_validate(caption) for caption in captions[:_PREVIEW]],
+        )
+
+    return await run_in_threadpool(look)
+
+
+@router.post("/tracks/{track_id}/script", response_model=EditView)
+async def take_in_script(
+    track_id: str,
+    request: Request,
+    here: Here,
+    how: How,
+    gesture: Annotated[str, Query(min_length=1, max_length=64)],
+    actor: Annotated[str, Query(min_length=1, max_length=64)],
+) -> Response:
+    """Puts captions of a script, the body, in place of those in the track, in one edit.
+
+    They follow each other at the speed at which they are read, until they are timed.
+    """
+    data = await body_of(request, _GREATEST_BYTES, "a script")
+
+    def take_in() -> EditView:
+        project = here.projects.of_track(track_id)
+        _, captions = how.read(data, here, project, track_id)
+        track, revision = here.edits.track(track_id)
+        put = tuple(replace(caption, id=new_caption_id()) for caption in captions)
+        edited = here.edits.edit(
+            track_id,
+            ReplaceCaptions(tuple(caption.id for caption in track), put),
+            base_revision=revision,
+            gesture=gesture,
+            actor=actor,
+        )
+        return edit_view(here, project, track_id, edited, actor)
+
+    return json_answer(await run_in_threadpool(take_in))

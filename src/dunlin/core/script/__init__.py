@@ -1,0 +1,14 @@
+"""Scripts as clients send them: read from any text document, and made into captions."""
+
+from dunlin.core.script.documents import DOCUMENT_ENDINGS, text_of_document
+from dunlin.core.script.laying import captions_of_script
+from dunlin.core.script.reading import Passage, Script, read_script
+
+__all__ = [
+    "DOCUMENT_ENDINGS",
+    "Passage",
+    "Script",
+    "captions_of_script",
+    "read_script",
+    "text_of_document",
+]
