@@ -145,6 +145,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/{track_id}/passage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Passage To Type
+         * @description The passage to type by ear next; 204 where nobody speaks any more.
+         */
+        get: operations["passage_to_type"];
+        put?: never;
+        /**
+         * Store Typed Line
+         * @description Stores a line that was typed by ear as a caption, broken by the spec unless it is broken already.
+         */
+        post: operations["store_typed_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/shots/toggle": {
         parameters: {
             query?: never;
@@ -1455,6 +1479,24 @@ export interface components {
             distributions: components["schemas"]["DistributionView"][];
         };
         /**
+         * LineTyped
+         * @description A line typed by ear, and the times of its caption.
+         */
+        LineTyped: {
+            /** Text */
+            text: string;
+            /** In Ms */
+            in_ms: number;
+            /** Out Ms */
+            out_ms: number;
+            /** New Id */
+            new_id: string;
+            /** Gesture */
+            gesture: string;
+            /** Actor */
+            actor: string;
+        };
+        /**
          * LockCaptions
          * @description Keeps captions at their times, or lets them be timed again.
          */
@@ -1628,6 +1670,20 @@ export interface components {
             line: number;
             /** Message */
             message: string;
+        };
+        /**
+         * PassageView
+         * @description A passage to type by ear, and the times of its caption.
+         */
+        PassageView: {
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
+            /** In Ms */
+            in_ms: number;
+            /** Out Ms */
+            out_ms: number;
         };
         /** PeaksView */
         PeaksView: {
@@ -2909,6 +2965,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    passage_to_type: {
+        parameters: {
+            query: {
+                after_ms: number;
+                length_ms?: number | null;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassageView"];
+                };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    store_typed_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineTyped"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditView"];
                 };
             };
             /** @description Not Found */

@@ -30,6 +30,7 @@ __all__ = [
     "InPieces",
     "JobView",
     "JudgementView",
+    "LineTyped",
     "LossView",
     "MakingChoice",
     "MakingView",
@@ -40,6 +41,7 @@ __all__ = [
     "ModelView",
     "NamedCount",
     "OddityView",
+    "PassageView",
     "PeaksView",
     "PreviewView",
     "Problem",
@@ -292,6 +294,26 @@ class RuleCount(View):
     rule: RuleName
     weight: Weight
     count: int
+
+
+class PassageView(View):
+    """A passage to type by ear, and the times of its caption."""
+
+    from_ms: int
+    to_ms: int
+    in_ms: int
+    out_ms: int
+
+
+class LineTyped(BaseModel):
+    """A line typed by ear, and the times of its caption."""
+
+    text: Annotated[str, Field(min_length=1, max_length=2000, pattern=r"\S")]
+    in_ms: Annotated[int, Field(ge=0, le=MOST_MS)]
+    out_ms: Annotated[int, Field(ge=0, le=MOST_MS)]
+    new_id: Annotated[str, Field(min_length=1, max_length=64)]
+    gesture: Annotated[str, Field(min_length=1, max_length=64)]
+    actor: Annotated[str, Field(min_length=1, max_length=64)]
 
 
 class NamedCount(View):

@@ -5,6 +5,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 
+import EarPage from '@/ear/EarPage.vue'
 import MakePage from '@/making/MakePage.vue'
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
@@ -18,7 +19,7 @@ import SpeakersPanel from '@/transcript/SpeakersPanel.vue'
 import TextOut from '@/transcript/TextOut.vue'
 import TranscriptPage from '@/transcript/TranscriptPage.vue'
 
-const VIEWS = ['words', 'make'] as const
+const VIEWS = ['words', 'ear', 'make'] as const
 type View = (typeof VIEWS)[number]
 
 const { t } = useI18n()
@@ -49,6 +50,7 @@ const withWords = () => view.value === 'words' && project.words.length > 0
 useCommands([
   { id: 'find', keys: ['Ctrl+F'], textKeys: ['Ctrl+F'], run: () => (finding.value = true), enabled: withWords },
   { id: 'view-words', keys: ['T'], run: () => (view.value = 'words') },
+  { id: 'view-ear', keys: ['B'], run: () => (view.value = 'ear') },
   { id: 'view-make', keys: ['M'], run: () => (view.value = 'make') },
 ])
 </script>
@@ -67,6 +69,7 @@ useCommands([
     <div v-if="hearing && hearing.state !== 'done'" class="progress"><JobLine :job="hearing" /></div>
 
     <MakePage v-if="view === 'make'" />
+    <EarPage v-else-if="view === 'ear'" />
     <template v-else-if="project.words.length">
       <FindBar v-if="finding" @close="finding = false" />
       <TranscriptPage :hearing="active" />
