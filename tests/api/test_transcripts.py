@@ -143,3 +143,13 @@ def test_what_is_no_word_is_refused(client, project, word: dict) -> None:
     answer = client.post(f"/api/projects/{project['id']}/transcript/edits", json=body)
     assert answer.status_code == 422
     assert len(texts(client, project)) == 4
+
+
+def test_the_spelling_list_is_kept_and_says_where_a_term_may_be_meant(client, project) -> None:
+    address = f"/api/projects/{project['id']}/terms"
+    found = client.put(address, json={"terms": ["Velle", " Edda  Lindmark ", "Velle"]}).json()
+    assert found["terms"] == ["Velle", "Edda Lindmark"]
+    assert [(o["first"], o["said"], o["put"]) for o in found["offers"]] == [(2, "vell", "Velle.")]
+    edit(client, project, 2, 1, "Velle.")
+    assert client.get(address).json()["offers"] == []
+    assert client.put(address, json={"terms": [" "]}).status_code == 422

@@ -823,6 +823,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Offers
+         * @description The spelling list, and where in the transcript one of its terms may be meant.
+         */
+        get: operations["get_offers"];
+        /**
+         * Put Terms
+         * @description Sets the project's spelling list.
+         */
+        put: operations["put_terms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cancel": {
         parameters: {
             query?: never;
@@ -1672,6 +1696,33 @@ export interface components {
             message: string;
         };
         /**
+         * OfferView
+         * @description A term that `count` words of the transcript, from the one at index `first` on, may stand for.
+         */
+        OfferView: {
+            /** First */
+            first: number;
+            /** Count */
+            count: number;
+            /** Said */
+            said: string;
+            /** Term */
+            term: string;
+            /** Put */
+            put: string;
+            /** Likeness */
+            likeness: number;
+        };
+        /** OffersView */
+        OffersView: {
+            /** Revision */
+            revision: number;
+            /** Terms */
+            terms: string[];
+            /** Offers */
+            offers: components["schemas"]["OfferView"][];
+        };
+        /**
          * PassageView
          * @description A passage to type by ear, and the times of its caption.
          */
@@ -2306,6 +2357,14 @@ export interface components {
             start_ms: number;
             /** End Ms */
             end_ms: number;
+        };
+        /**
+         * TermsRequest
+         * @description Names and terms as they are spelled, in place of those there are.
+         */
+        TermsRequest: {
+            /** Terms */
+            terms: string[];
         };
         /**
          * ThroughAnchors
@@ -4637,6 +4696,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WordsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffersView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffersView"];
                 };
             };
             /** @description Not Found */

@@ -176,16 +176,21 @@ export const useTranscript = defineStore('transcript', () => {
     stored = view.state.doc
   }
 
+  /** All words of a document, in their order. */
+  function written(doc: Node): Spoken[] {
+    const words: Spoken[] = []
+    doc.forEach((node, offset) => {
+      for (const token of tokensOf(node)) words.push({ ...token, at: offset + 1 + token.from })
+    })
+    return words
+  }
+
   /** All words that have a time, in their order. */
   function spoken(): readonly Spoken[] {
     const doc = editor.value?.state.doc
     if (!doc) return []
     if (listed?.doc !== doc) {
-      const words: Spoken[] = []
-      doc.forEach((node, offset) => {
-        for (const token of tokensOf(node)) if (token.mark) words.push({ ...token, at: offset + 1 + token.from })
-      })
-      listed = { doc, words }
+      listed = { doc, words: written(doc).filter((word) => word.mark) }
     }
     return listed.words
   }
@@ -249,6 +254,43 @@ export const useTranscript = defineStore('transcript', () => {
     view.view.focus()
   }
 
+  /** Writes in the place of words, by their order in the transcript; as one step of undo. */
+  function putWords(changes: readonly { first: number; count: number; put: string }[]) {
+    const view = editor.value
+    if (!view) return
+    const { doc, tr, schema } = view.state
+    const places = written(doc)
+    // From the end on, so that what comes before stays in its place.
+    for (const { first, count, put } of changes.toSorted((a, b) => b.first - a.first)) {
+      const own = places.slice(first, first + count)
+      const texts = put.split(' ')
+      if (own.length < count) continue
+      if (texts.length === count) {
+        for (let i = count - 1; i >= 0; i--) {
+          const { at, text, mark } = own[i]!
+          tr.replaceWith(at, at + text.length, schema.text(texts[i]!, mark ? [mark] : []))
+        }
+      } else {
+        const last = own.at(-1)!
+        // As many words as the time of those is shared by.
+        tr.replaceWith(own[0]!.at, last.at + last.text.length, schema.text(put))
+      }
+    }
+    if (tr.docChanged) view.view.dispatch(tr)
+  }
+
+  /** Selects words by their order in the transcript, and lets them be heard. */
+  function goToWords(first: number, count: number) {
+    const view = editor.value
+    if (!view) return
+    const own = written(view.state.doc).slice(first, first + count)
+    const last = own.at(-1)
+    if (!last) return
+    select(own[0]!.at, last.at + last.text.length)
+    const heard = own.filter((word) => word.mark)
+    if (heard.length) player.hear(Math.max(startOf(heard[0]!) - AROUND_MS, 0), endOf(heard.at(-1)!) + AROUND_MS)
+  }
+
   /** Calls a speaker otherwise, as the server does with its words. */
   function rename(old: string, name: string) {
     const view = editor.value
@@ -283,5 +325,5 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
-  return { editor, saving, version, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, goToDoubtful, accept, select, focus, assign, rename }
+  return { editor, saving, version, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, goToDoubtful, accept, select, focus, assign, rename, putWords, goToWords }
 })

@@ -41,6 +41,8 @@ __all__ = [
     "ModelView",
     "NamedCount",
     "OddityView",
+    "OfferView",
+    "OffersView",
     "PassageView",
     "PeaksView",
     "PreviewView",
@@ -61,6 +63,7 @@ __all__ = [
     "SpeechView",
     "SplitRequest",
     "StepRequest",
+    "TermsRequest",
     "ThroughAnchors",
     "TrackChange",
     "TrackInfoView",
@@ -294,6 +297,34 @@ class RuleCount(View):
     rule: RuleName
     weight: Weight
     count: int
+
+
+class TermsRequest(BaseModel):
+    """Names and terms as they are spelled, in place of those there are."""
+
+    terms: Annotated[
+        list[Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]],
+        Field(max_length=500),
+    ]
+
+
+class OfferView(View):
+    """A term that `count` words of the transcript, from the one at index `first` on, may stand for."""
+
+    first: int
+    count: int
+    said: str
+    term: str
+    put: str
+    """The term with the marks that stand around the words."""
+    likeness: float
+
+
+class OffersView(View):
+    revision: int
+    """Of the transcript that was searched."""
+    terms: list[str]
+    offers: list[OfferView]
 
 
 class PassageView(View):

@@ -9,13 +9,17 @@ from fastapi.responses import PlainTextResponse
 from dunlin.api.schemas import (
     EngineView,
     JobView,
+    OffersView,
+    OfferView,
     Problem,
     RecogniseRequest,
     SpeakersRequest,
+    TermsRequest,
     TranscriptEdit,
     WordsView,
 )
 from dunlin.api.services import Here, Services
+from dunlin.core.speech.spelling import offers, with_marks_of
 from dunlin.core.speech.transcript import Written, as_text, timed
 from dunlin.engines import engine_called, engines, hears
 from dunlin.store.projects import Project
@@ -133,6 +137,34 @@ def put_speakers(project_id: str, request: SpeakersRequest, here: Here) -> Words
     listed = [speaker.model_dump(exclude={"was"}) for speaker in request.speakers]
     here.projects.change(project_id, speakers=listed)
     return _words_view(here, here.projects.get(project_id))
+
+
+@router.put("/projects/{project_id}/terms", responses={422: {"model": Problem}})
+def put_terms(project_id: str, request: TermsRequest, here: Here) -> OffersView:
+    """Sets the project's spelling list."""
+    here.projects.get(project_id)
+    terms = list(dict.fromkeys(" ".join(term.split()) for term in request.terms))
+    here.projects.change(project_id, terms=terms)
+    return get_offers(project_id, here)
+
+
+@router.get("/projects/{project_id}/terms")
+def get_offers(project_id: str, here: Here) -> OffersView:
+    """The spelling list, and where in the transcript one of its terms may be meant."""
+    project = here.projects.get(project_id)
+    words = here.words.of(project_id, project.words_run)
+    found = [
+        OfferView(
+            first=offer.first, count=offer.count, said=offer.said, term=offer.term,
+            put=with_marks_of(
+                offer.term,
+                " ".join(word.text for word in words[offer.first : offer.first + offer.count]),
+            ),
+            likeness=offer.likeness,
+        )
+        for offer in offers(words, project.terms)
+    ]  # fmt: skip
+    return OffersView(revision=project.words_revision, terms=list(project.terms), offers=found)
 
 
 def _words_view(here: Services, project: Project, first: int = 0) -> WordsView:

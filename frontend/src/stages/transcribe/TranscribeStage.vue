@@ -16,6 +16,7 @@ import { DOUBTFUL } from '@/transcript/document'
 import FindBar from '@/transcript/FindBar.vue'
 import RecognisePanel from '@/transcript/RecognisePanel.vue'
 import SpeakersPanel from '@/transcript/SpeakersPanel.vue'
+import TermsPanel from '@/transcript/TermsPanel.vue'
 import TextOut from '@/transcript/TextOut.vue'
 import TranscriptPage from '@/transcript/TranscriptPage.vue'
 
@@ -92,6 +93,7 @@ useCommands([
     </div>
     <Teleport v-if="placed && withWords()" to="#beside">
       <SpeakersPanel />
+      <TermsPanel />
       <TextOut />
       <RecognisePanel v-if="project.project?.film.has_sound" class="again" />
       <label class="back soft">
