@@ -55,7 +55,7 @@ export const useTranscript = defineStore('transcript', () => {
       injectCSS: false,
       editorProps: {
         // The editor keeps every Enter and Escape to itself: those that are commands are looked for first.
-        handleKeyDown: (_, event) => (event.key === 'Escape' || (event.key === 'Enter' && event.ctrlKey)) && dispatch(event),
+        handleKeyDown: (_, event) => (event.key === 'Escape' || (event.key === 'Enter' && (event.ctrlKey || event.altKey))) && dispatch(event),
         attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label, spellcheck: 'false', 'data-transcript': '' },
       },
       onUpdate: ({ transaction }) => {
