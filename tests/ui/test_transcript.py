@@ -183,10 +183,40 @@ def test_what_another_window_wrote_is_not_written_over(page: Page, project) -> N
 def test_the_transcript_is_saved_as_text(page: Page, project, downloads) -> None:
     select_word(page, "warm")
     page.type("worn")
-    page.all(".out input")[0].click()
+    next(one for one in page.all(".out [role=radio]") if one.text == "Plain text").click()
+    wait_for(lambda: page.all(".out input[type=checkbox]"), "what it holds")[0].click()
     page.click("[data-save-transcript]")
     saved = downloads / "short.transcript.txt"
     wait_for(saved.exists, "the file")
     assert saved.read_text() == (
         "Ring the vell.\n\nNobody has heard it\n\nsince the winter.\n\nBring the worn coat.\n"
     )
+
+
+def test_the_page_for_readers_searches_plays_and_comes_back_in(
+    page: Page, project, films, downloads
+) -> None:
+    page.click("[data-save-transcript]")
+    saved = downloads / "short.transcript.html"
+    wait_for(saved.exists, "the page")
+    here = page.browser.current_url
+    page.browser.get(saved.as_uri())
+    page.find("input[type=search]").send_keys("nobody has")
+    wait_for(lambda: [mark.text for mark in page.all("mark")] == ["Nobody", "has"], "both words")
+    assert page.find("output").text == "1 found"
+    page.find("input[type=file]").send_keys(str(films["short"]))
+    page.all("section a")[2].click()
+    assert page.browser.current_url.endswith("#t3500")
+    wait_for(
+        lambda: page.script("return document.querySelector('video').currentTime") >= 3.5, "the place"
+    )
+    page.browser.get(here)
+    page.find("[data-transcript] p")
+    select_word(page, "warm")
+    page.type("worn")
+    page.wait_saved()
+    page.find("[data-transcript-file]").send_keys(str(saved))
+    wait_text(page, project, " ".join(word["text"] for word in spoken()))
+    page.find("[data-transcript-file]").send_keys(str(films["short"]))
+    page.wait_text(".out .problem", "transcript")
+    wait_text(page, project, " ".join(word["text"] for word in spoken()))

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dunlin.core.speech import Word
-from dunlin.core.speech.transcript import Written, as_text, in_paragraphs, paragraphs, timed
+from dunlin.core.speech.transcript import Written, in_paragraphs, paragraphs, timed
 
 WORDS = ["fog", "bell", "keeper", "Quillan", "harbour", "ring", "the", "a", "Edda"]
 
@@ -110,13 +110,3 @@ def test_paragraphs_begin_after_pauses_and_lose_nothing(words: list[Word]) -> No
 def test_long_speech_is_parted_at_sentences() -> None:
     words = [Word("bell." if n % 10 == 9 else "ring", n * 300, n * 300 + 290) for n in range(250)]
     assert [len(part) for part in paragraphs(in_paragraphs(words))] == [90, 90, 70]
-
-
-def test_a_transcript_is_read_as_text() -> None:
-    words = [
-        Word("Who", 61_900, 62_000, 1, "Ilse", True), Word("rings?", 62_000, 62_400, 1, "Ilse"),
-        Word("Nobody.", 3_723_000, 3_724_000, 1, None, True),
-    ]  # fmt: skip
-    assert as_text(words) == "[0:01:01] Ilse: Who rings?\n\n[1:02:03] Nobody.\n"
-    assert as_text(words, times=False, speakers=False) == "Who rings?\n\nNobody.\n"
-    assert as_text([]) == ""

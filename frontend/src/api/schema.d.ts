@@ -792,11 +792,15 @@ export interface paths {
         };
         /**
          * Get Transcript
-         * @description The transcript as plain text in UTF-8, by paragraphs.
+         * @description The transcript as a file, by paragraphs. The HTML has times and speakers always.
          */
         get: operations["get_transcript"];
         put?: never;
-        post?: never;
+        /**
+         * Take In Transcript
+         * @description Puts the words of an HTML transcript, the body, in place of those there are.
+         */
+        post: operations["take_in_transcript"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4636,6 +4640,7 @@ export interface operations {
             query?: {
                 times?: boolean;
                 speakers?: boolean;
+                format?: "txt" | "html" | "docx";
             };
             header?: never;
             path: {
@@ -4651,7 +4656,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": string;
+                    "application/octet-stream": unknown;
                 };
             };
             /** @description Not Found */
@@ -4660,7 +4665,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Validation Error */
@@ -4670,6 +4675,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_in_transcript: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -1,11 +1,13 @@
 """Recognising speech, and the words that come of it."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 from urllib.parse import quote
+from uuid import uuid4
 
-from fastapi import APIRouter, HTTPException, Query
-from fastapi.responses import PlainTextResponse
+from fastapi import APIRouter, HTTPException, Query, Request, Response
+from starlette.concurrency import run_in_threadpool
 
+from dunlin.api.bodies import body_of
 from dunlin.api.schemas import (
     EngineView,
     JobView,
@@ -19,8 +21,10 @@ from dunlin.api.schemas import (
     WordsView,
 )
 from dunlin.api.services import Here, Services
+from dunlin.core.formats import FormatError
 from dunlin.core.speech.spelling import offers, with_marks_of
-from dunlin.core.speech.transcript import Written, as_text, timed
+from dunlin.core.speech.transcript import Written, timed
+from dunlin.core.speech.transcript_files import as_docx, as_html, as_text, words_of_html
 from dunlin.engines import engine_called, engines, hears
 from dunlin.store.projects import Project
 from dunlin.store.words import OldTranscript
@@ -110,18 +114,65 @@ def edit_transcript(project_id: str, request: TranscriptEdit, here: Here) -> Wor
 _OLD = HTTPException(409, "the transcript was changed in another window; this is how it is now")
 
 
-@router.get("/projects/{project_id}/transcript", response_class=PlainTextResponse)
+@router.get(
+    "/projects/{project_id}/transcript",
+    response_class=Response,
+    responses={200: {"content": {"application/octet-stream": {}}}},
+)
 def get_transcript(
-    project_id: str, here: Here, times: bool = True, speakers: bool = True
-) -> PlainTextResponse:
-    """The transcript as plain text in UTF-8, by paragraphs."""
+    project_id: str,
+    here: Here,
+    times: bool = True,
+    speakers: bool = True,
+    kind: Annotated[Literal["txt", "html", "docx"], Query(alias="format")] = "txt",
+) -> Response:
+    """The transcript as a file, by paragraphs. The HTML has times and speakers always."""
     project = here.projects.get(project_id)
     words = here.words.of(project_id, project.words_run)
-    name = quote(f"{project.title}.transcript.txt", safe="")
-    return PlainTextResponse(
-        as_text(words, times=times, speakers=speakers),
+    name = quote(f"{project.title}.transcript.{kind}", safe="")
+    if kind == "txt":
+        data = as_text(words, times=times, speakers=speakers).encode()
+    elif kind == "docx":
+        data = as_docx(words, project.title, times=times, speakers=speakers)
+    else:
+        data = as_html(words, project.title, project.tracks[0].language)
+    return Response(
+        data,
+        media_type="text/plain; charset=utf-8" if kind == "txt" else "application/octet-stream",
         headers={"Content-Disposition": f"attachment; filename*=utf-8''{name}"},
     )
+
+
+@router.post(
+    "/projects/{project_id}/transcript",
+    responses={409: {"model": Problem}, 422: {"model": Problem}},
+)
+async def take_in_transcript(project_id: str, request: Request, here: Here) -> WordsView:
+    """Puts the words of an HTML transcript, the body, in place of those there are."""
+    data = await body_of(request, _GREATEST_BYTES, "a transcript")
+
+    def take_in() -> WordsView:
+        project = here.projects.get(project_id)
+        if _recognising(here, project_id):
+            raise HTTPException(409, "the speech is still being recognised")
+        try:
+            words = words_of_html(data)
+        except FormatError as error:
+            raise HTTPException(422, str(error)) from None
+        run = uuid4().hex
+        here.words.replace(project_id, run, words)
+        here.words.make_current(project_id, run)
+        known = {speaker["name"] for speaker in project.speakers}
+        fresh = dict.fromkeys(word.speaker for word in words if word.speaker)
+        added = [{"name": n, "colour": _NEW_SPEAKER} for n in fresh if n not in known]
+        here.projects.change(project_id, speakers=[*project.speakers, *added])
+        return _words_view(here, here.projects.get(project_id))
+
+    return await run_in_threadpool(take_in)
+
+
+_GREATEST_BYTES = 64 * 2**20
+_NEW_SPEAKER = "#396370"
 
 
 @router.put("/projects/{project_id}/speakers", responses={422: {"model": Problem}})

@@ -8,7 +8,7 @@ from itertools import pairwise
 from dunlin.core.speech.words import Word, in_order
 from dunlin.core.text.joints import bare_word
 
-__all__ = ["Written", "as_text", "in_paragraphs", "paragraphs", "timed"]
+__all__ = ["Written", "in_paragraphs", "paragraphs", "timed"]
 
 _PAUSE_MS = 900
 # A recogniser that hears no pauses still gives paragraphs that can be read.
@@ -55,23 +55,6 @@ def paragraphs(words: Sequence[Word]) -> list[Sequence[Word]]:
     """The words by paragraphs; the first begins one, whether it says so or not."""
     begins = [index for index, word in enumerate(words) if word.begins or index == 0]
     return [words[a:b] for a, b in pairwise([*begins, len(words)])]
-
-
-def as_text(words: Sequence[Word], *, times: bool = True, speakers: bool = True) -> str:
-    """A transcript to read anywhere: one paragraph after the other, with a blank line between.
-
-    :param times: whether each paragraph begins with the time it is spoken at, as `[0:01:02]`
-    :param speakers: whether each begins with who speaks, as `NAME:`
-    """
-    lines = []
-    for paragraph in paragraphs(words):
-        minutes, seconds = divmod(paragraph[0].start_ms // 1000, 60)
-        hours, minutes = divmod(minutes, 60)
-        speaker = paragraph[0].speaker
-        head = [f"[{hours}:{minutes:02}:{seconds:02}]"] if times else []
-        head += [f"{speaker}:"] if speakers and speaker else []
-        lines.append(" ".join([*head, *(word.text for word in paragraph)]) + "\n")
-    return "\n".join(lines)
 
 
 def timed(written: Sequence[Written], old: Sequence[Word], from_ms: int, to_ms: int) -> list[Word]:

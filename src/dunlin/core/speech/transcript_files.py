@@ -1,0 +1,101 @@
+"""Transcripts as files for those who only read them, and Dunlin's own read back."""
+
+import io
+import json
+from collections.abc import Sequence
+from dataclasses import asdict
+
+import docx
+from docx.shared import Pt, RGBColor
+from jinja2 import Environment, PackageLoader
+from lxml import etree, html
+from pydantic import TypeAdapter, ValidationError
+
+from dunlin.core.formats.model import FormatError
+from dunlin.core.speech.transcript import paragraphs
+from dunlin.core.speech.words import Word, in_order
+
+__all__ = ["as_docx", "as_html", "as_text", "words_of_html"]
+
+_PAGES = Environment(
+    loader=PackageLoader("dunlin.core.speech", "pages"),
+    autoescape=True,
+    trim_blocks=True,
+    lstrip_blocks=True,
+)
+_WORDS = TypeAdapter(list[Word])
+# A hundred hours: no film is longer.
+_MOST_MS = 360_000_000
+_SOFT = RGBColor(0x6B, 0x64, 0x5A)
+
+
+def as_text(words: Sequence[Word], *, times: bool = True, speakers: bool = True) -> str:
+    """A transcript to read anywhere: one paragraph after the other, with a blank line between.
+
+    :param times: whether each paragraph begins with the time it is spoken at, as `[0:01:02]`
+    :param speakers: whether each begins with who speaks, as `NAME:`
+    """
+    lines = []
+    for paragraph in paragraphs(words):
+        head = [f"[{_time(paragraph[0].start_ms)}]"] if times else []
+        speaker = paragraph[0].speaker
+        head += [f"{speaker}:"] if speakers and speaker else []
+        lines.append(" ".join([*head, *(word.text for word in paragraph)]) + "\n")
+    return "\n".join(lines)
+
+
+def as_html(words: Sequence[Word], title: str, language: str | None = None) -> bytes:
+    """A transcript as one page that any browser shows, searches and prints, with nothing from
+    elsewhere. A click on a word or a time plays from there, once the reader has opened the film.
+
+    The words with their times are in it a second time as data, so that it can be read back.
+    """
+    # A data block ends at the first "</": what the words say must not end it.
+    data = json.dumps([asdict(word) for word in words], ensure_ascii=False).replace("<", "\\u003c")
+    page = _PAGES.get_template("transcript.html")
+    return page.render(
+        title=title, language=language or "", paragraphs=paragraphs(words), data=data, time=_time
+    ).encode()
+
+
+def as_docx(
+    words: Sequence[Word], title: str, *, times: bool = True, speakers: bool = True
+) -> bytes:
+    """A transcript as a document for a word processor, with times and speakers as `as_text`."""
+    document, data = docx.Document(), io.BytesIO()
+    document.core_properties.title = title
+    document.add_heading(title, 1)
+    for paragraph in paragraphs(words):
+        put = document.add_paragraph()
+        put.paragraph_format.space_after = Pt(8)
+        if times:
+            run = put.add_run(f"{_time(paragraph[0].start_ms)}  ")
+            run.font.size, run.font.color.rgb = Pt(9), _SOFT
+        if speakers and paragraph[0].speaker:
+            put.add_run(f"{paragraph[0].speaker}: ").bold = True
+        put.add_run(" ".join(word.text for word in paragraph))
+    document.save(data)
+    return data.getvalue()
+
+
+def words_of_html(data: bytes) -> list[Word]:
+    """The words of a page that `as_html` wrote. :raises FormatError: when it is no such page"""
+    try:
+        root = html.document_fromstring(
+            data, parser=html.HTMLParser(encoding="utf-8", huge_tree=True)
+        )
+        block = root.find(".//script[@id='dunlin-transcript']")
+        words = _WORDS.validate_json(block.text or "") if block is not None else []
+    except (etree.ParserError, etree.XMLSyntaxError, ValidationError):
+        raise FormatError("this transcript is damaged") from None
+    if block is None:
+        raise FormatError("this is no transcript that Dunlin wrote")
+    if not all(len(word.text.split()) == 1 and 0 <= word.start_ms < _MOST_MS for word in words):
+        raise FormatError("this transcript is damaged")
+    return in_order(words)
+
+
+def _time(ms: int) -> str:
+    minutes, seconds = divmod(ms // 1000, 60)
+    hours, minutes = divmod(minutes, 60)
+    return f"{hours}:{minutes:02}:{seconds:02}"

@@ -1,0 +1,86 @@
+"""Transcripts as files: what is read, searched, printed, and brought back in."""
+
+import io
+import re
+
+import docx
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dunlin.core.formats.model import FormatError
+from dunlin.core.speech import Word
+from dunlin.core.speech.transcript_files import as_docx, as_html, as_text, words_of_html
+from dunlin.core.speech.words import in_order
+
+WORDS = [
+    Word("Who", 61_000, 61_300, 0.4, "Ilse", True),
+    Word("rings?", 61_300, 61_700, 1.0, "Ilse"),
+    Word("<Nobody>", 3_723_000, 3_723_400, 1.0, None, True, True),
+]
+
+
+def test_a_transcript_is_read_as_text() -> None:
+    words = [
+        Word("Who", 61_900, 62_000, 1, "Ilse", True), Word("rings?", 62_000, 62_400, 1, "Ilse"),
+        Word("Nobody.", 3_723_000, 3_724_000, 1, None, True),
+    ]  # fmt: skip
+    assert as_text(words) == "[0:01:01] Ilse: Who rings?\n\n[1:02:03] Nobody.\n"
+    assert as_text(words, times=False, speakers=False) == "Who rings?\n\nNobody.\n"
+    assert as_text([]) == ""
+
+
+texts = st.text(min_size=1, max_size=12).map(lambda text: "".join(text.split())).filter(
+    lambda text: text and text.isprintable()
+)  # fmt: skip
+
+
+@given(
+    st.lists(
+        st.builds(
+            Word, texts, st.integers(0, 10**7), st.integers(0, 10**7), st.floats(0, 1),
+            st.none() | texts, st.booleans(), st.booleans(),
+        ),
+        max_size=8,
+    )
+)  # fmt: skip
+def test_a_page_is_read_back_as_it_was(drawn: list[Word]) -> None:
+    words = in_order(drawn)
+    assert words_of_html(as_html(words, "</script> & Co", "en")) == words
+
+
+def test_a_page_has_links_and_speakers_and_nothing_from_elsewhere() -> None:
+    page = as_html(WORDS, "Quillan Point", "en").decode()
+    assert re.findall(r'<a href="(#t\d+)" data-ms="\d+">([^<]+)</a>', page) == [
+        ("#t61000", "0:01:01"), ("#t3723000", "1:02:03"),
+    ]  # fmt: skip
+    assert "<b>Ilse</b>" in page
+    assert "&lt;Nobody&gt;" in page
+    assert not re.search(r"""(src|href)=["']?(https?:|//)|url\(|@import""", page)
+
+
+@pytest.mark.parametrize(
+    "data",
+    [
+        b"",
+        b"<p>Hello",
+        b"\0\1\2",
+        b'<script id="dunlin-transcript">',
+        as_html(WORDS, "x").replace(b"61000, ", b"6100"),
+        as_html(WORDS, "x").replace(b'"Who"', b'"Who rings"'),
+        as_html(WORDS, "x").replace(b"61000", b"-61000"),
+        as_html(WORDS, "x")[:-3000],
+    ],
+)
+def test_what_is_no_transcript_is_refused(data: bytes) -> None:
+    with pytest.raises(FormatError, match="transcript"):
+        words_of_html(data)
+
+
+def test_a_document_says_when_who_and_what() -> None:
+    document = docx.Document(io.BytesIO(as_docx(WORDS, "Quillan Point")))
+    assert [p.text for p in document.paragraphs] == [
+        "Quillan Point", "0:01:01  Ilse: Who rings?", "1:02:03  <Nobody>",
+    ]  # fmt: skip
+    bare = docx.Document(io.BytesIO(as_docx(WORDS, "Q", times=False, speakers=False)))
+    assert [p.text for p in bare.paragraphs][1:] == ["Who rings?", "<Nobody>"]
