@@ -72,6 +72,7 @@ def take() -> None:
         page.click(".panel header button")
         server.http.patch(f"/api/projects/{DEMO['id']}", json={"spec_id": "classroom"})
         page.open_project(DEMO, "check")
+        page.find(".place")
         page.press("ARROW_DOWN")
         page.find(".place.on")
         page.click("[data-rule=reading-speed]")
@@ -103,7 +104,30 @@ def take() -> None:
         page.all(".speakers li button")[0].click()
         page.press(*[">"] * 50, "2")
         page.wait_saved()
+        for term in ("Ilse Varga", "Quillan Point", "Tomas Brandt"):
+            page.find("[data-new-term]").send_keys(term, Keys.ENTER)
+            page.wait_text(".terms .list", term)
+        page.find("[data-offer]")
+        page.press("ESCAPE")
         shot("transcribe")
+        page.press("m")
+        page.find("[data-would-be]")
+        next(one for one in page.all(".dials [role=radio]") if "words" in one.text).click()
+        page.find("[data-words-a-line]")
+        page.click("[data-keep]")
+        page.wait_text("[data-becomes]", "41 go")
+        shot("make-captions")
+        page.open_project(DEMO, "script")
+        page.find("[data-script-text]").send_keys(_SCRIPT)
+        page.find("[data-take-script]")
+        shot("script")
+        page.open_project(DEMO, "transcribe")
+        page.press("b")
+        page.click("[data-ear-begin] + *")
+        page.find("[data-ear-line]")
+        page.type("Three blasts. That was the Mari")
+        page.press("Ctrl+SPACE")
+        shot("by-ear")
         page.open_project(DEMO, "deliver")
         page.click("[data-burn]")
         server.wait_for_job(DEMO["id"], "burn", "done")
@@ -112,6 +136,17 @@ def take() -> None:
     finally:
         browser.quit()
         server.stop()
+
+
+_SCRIPT = """\
+[waves]
+ILSE: When the fog comes in, there is nothing to see and very little to hear.
+
+TOMAS: I cast bells.
+I was asked to make it again.
+
+ILSE: (laughs) So nobody alive had heard it ring.
+"""
 
 
 def _make_late(server: Server) -> None:

@@ -208,7 +208,8 @@ def test_the_page_for_readers_searches_plays_and_comes_back_in(
     page.all("section a")[2].click()
     assert page.browser.current_url.endswith("#t3500")
     wait_for(
-        lambda: page.script("return document.querySelector('video').currentTime") >= 3.5, "the place"
+        lambda: page.script("return document.querySelector('video').currentTime") >= 3.5,
+        "the place",
     )
     page.browser.get(here)
     page.find("[data-transcript] p")

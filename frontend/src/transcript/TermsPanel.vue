@@ -83,7 +83,7 @@ useCommands([
         {{ term }}<button type="button" :aria-label="t('terms.remove', { term })" @click="keep(list!.terms.filter((one) => one !== term))">✕</button>
       </li>
     </ul>
-    <input v-model="fresh" class="fresh" :placeholder="t('terms.add')" :aria-label="t('terms.add')" data-new-term @keydown.enter.prevent="add" @blur="add">
+    <input v-model="fresh" class="fresh" :placeholder="t('terms.add')" :aria-label="t('terms.add')" data-new-term @keydown.enter.prevent="add" @keydown.esc="($event.target as HTMLElement).blur()" @blur="add">
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <template v-if="groups.length">
       <ul class="offers">

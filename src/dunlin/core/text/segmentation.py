@@ -21,6 +21,7 @@ _SENTENCE_END_INSIDE = 14.0
 _LINE_BREAK = 0.4
 _PAUSE_PARTS_MS, _PAUSE_COST_PER_MS = 350, 0.2
 _BROKEN_LIMIT = 20_000.0
+_LINES_BROKEN = 2 * _BROKEN_LIMIT
 # The eye needs a moment after the voice; less than the shortest pause between phrases.
 _HOLD_MS = 200
 
@@ -109,6 +110,7 @@ class _Segmenter:
         self.words, self.rate = in_order(words), rate
         self.spec = _Limits.of(spec, rate, shape)
         self.lengths = [1 if shape else characters(word.text) for word in words]
+        self.sums = [0, *accumulate(self.lengths)]
         self.joints = [joint_cost(a.text, b.text, language) for a, b in pairwise(words)]
         self.ins = self._frames_of_ins()
         self.gap_frames = self.spec.least_gap_frames
@@ -143,7 +145,7 @@ class _Segmenter:
                     break
                 if self.words[start].speaker != self.words[end - 1].speaker:
                     break
-                cost = best[start] + self._cost(start, end)
+                cost = best[start] + self._cost(start, end, best[end] - best[start])
                 if cost < best[end]:
                     best[end], came_from[end] = cost, start
         cuts, end = [], count
@@ -154,7 +156,7 @@ class _Segmenter:
 
     def _surely_too_long(self, start: int, end: int) -> bool:
         room = self.spec.characters_per_line * self.spec.lines
-        return sum(self.lengths[start:end]) > room
+        return self.sums[end] - self.sums[start] > room
 
     def _frames(self, start: int, end: int) -> tuple[int, int]:
         """First frame of the caption, and the first frame after it."""
@@ -178,7 +180,7 @@ class _Segmenter:
 
     def _characters(self, start: int, end: int) -> int:
         """Characters in the caption, its line break counted as the space it replaces."""
-        return sum(self.lengths[start:end]) + end - start - 1
+        return self.sums[end] - self.sums[start] + end - start - 1
 
     def _breaks(self, start: int, end: int) -> Breaks:
         return best_breaks(
@@ -188,20 +190,26 @@ class _Segmenter:
             self.spec.lines,
         )
 
-    def _cost(self, start: int, end: int) -> float:
-        breaks = self._breaks(start, end)
-        cost = _EACH_CAPTION + _LINE_BREAK * breaks.cost + self.inside[end - 1] - self.inside[start]
+    def _cost(self, start: int, end: int, most: float) -> float:
+        """What a caption costs; once it is `most`, it may be told as less than it is."""
+        cost = _EACH_CAPTION + self.inside[end - 1] - self.inside[start]
         if end < len(self.words):
             cost += self.end_costs[end - 1]
-        return cost + _BROKEN_LIMIT * self._limits_broken(start, end, breaks.fits)
+        if cost < most:
+            cost += _BROKEN_LIMIT * self._limits_broken(start, end)
+        # Lines are the most work, and most ways to cut are too dear without them.
+        if cost < most:
+            breaks = self._breaks(start, end)
+            cost += _LINE_BREAK * breaks.cost + (0 if breaks.fits else _LINES_BROKEN)
+        return cost
 
-    def _limits_broken(self, start: int, end: int, fits: bool) -> float:
-        """Number of limits this caption breaks, each with by how much as a part of the limit."""
+    def _limits_broken(self, start: int, end: int) -> float:
+        """Number of limits of time this caption breaks, each with by how much as a part of the limit."""
         first, after = self._frames(start, end)
         shown = start_of_frame(after, self.rate) - start_of_frame(first, self.rate)
         least = self._least_duration(start, end)
         spoken = self.words[end - 1].end_ms - self.words[start].start_ms
-        broken = 0.0 if fits else 2.0
+        broken = 0.0
         if shown < least:
             broken += 1 + (least - shown) / least
         if spoken > self.spec.greatest_duration_ms:
