@@ -182,3 +182,34 @@ def test_the_worker_ends_with_its_server(tmp_path: Path, how: signal.Signals) ->
     server.process.wait(20)
     wait_for(lambda: not Path(f"/proc/{worker}").exists(), "the worker to end")
     server.stop()
+
+
+def test_words_written_by_hand_are_fitted_to_the_sound(server: Server) -> None:
+    project = server.upload(FILM)
+    address = f"/api/projects/{project['id']}"
+    said = json.loads((DEMO / "fog-bell.words.json").read_text())["words"][:60]
+    truth = [(word["start_ms"], word["end_ms"]) for word in said]
+
+    def write(first: int, count: int, words: list[dict]) -> None:
+        revision = server.get(f"{address}/words")["revision"]
+        body = {"base_revision": revision, "first": first, "count": count, "words": words}
+        server.post(f"{address}/transcript/edits", json=body)
+
+    def error_ms() -> float:
+        now = [word["start_ms"] for word in server.get(f"{address}/words")["words"]]
+        return sum(abs(at - start) for at, (start, _) in zip(now, truth, strict=True)) / len(now)
+
+    write(0, 0, [{k: word[k] for k in ("text", "start_ms", "end_ms")} for word in said])
+    # Taken out and written again, they share out a pause, and know nothing of the sound.
+    write(8, 12, [])
+    write(8, 0, [{"text": word["text"]} for word in said[8:20]])
+    assert sum(word["guessed"] for word in server.get(f"{address}/words")["words"]) >= 12
+    before = error_ms()
+    server.post(f"{address}/transcript/fit")
+    job = server.wait_for_job(project["id"], "fit-words", "done", "failed")
+    assert job["state"] == "done", job["error"]
+    assert job["result"]["words"] >= 12
+    words = server.get(f"{address}/words")["words"]
+    assert [word["text"] for word in words] == [word["text"] for word in said]
+    assert not any(word["guessed"] for word in words)
+    assert error_ms() < min(before / 2, 40)

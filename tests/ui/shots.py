@@ -125,7 +125,7 @@ def take() -> None:
         page.press("b")
         page.click("[data-ear-begin] + *")
         page.find("[data-ear-line]")
-        page.type("Three blasts. That was the Mari")
+        page.type("This is Quillan Point, on the la")
         page.press("Ctrl+SPACE")
         shot("by-ear")
         page.open_project(DEMO, "deliver")

@@ -89,7 +89,7 @@ useCommands([{ id: 'make-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter']
             <li v-if="!making.preview.rules.length" class="fine">{{ t('meter.fine', { spec: spec?.name }) }}</li>
           </ul>
           <div class="line">
-            <v-btn color="primary" variant="flat"   :disabled="!changes || making.busy" data-accept-captions @click="accept">{{ t('make.accept', making.preview.made) }}</v-btn>
+            <v-btn color="primary" variant="flat" :disabled="!changes || making.busy" data-accept-captions @click="accept">{{ t('make.accept', making.preview.made) }}</v-btn>
             <kbd>Ctrl Enter</kbd>
           </div>
         </template>

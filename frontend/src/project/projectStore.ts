@@ -100,6 +100,7 @@ export const useProject = defineStore('project', () => {
     if (known && known.version >= job.version) return
     jobs.value = known ? jobs.value.map((other) => (other.id === job.id ? job : other)) : [job, ...jobs.value]
     if (job.kind === 'recognise') await loadWords(job.state === 'done')
+    if (job.kind === 'fit-words' && job.state === 'done') await loadWords(true)
     if (job.state !== 'running' && job.state !== 'waiting') await refresh()
   }
 

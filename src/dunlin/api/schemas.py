@@ -131,7 +131,9 @@ class TrackInfoView(View):
 class JobView(View):
     id: str
     project_id: str
-    kind: Literal["peaks", "copy", "recognise", "burn", "shots", "speech", "sync", "fit"]
+    kind: Literal[
+        "peaks", "copy", "recognise", "burn", "shots", "speech", "sync", "fit", "fit-words"
+    ]
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     progress: float
     step: str

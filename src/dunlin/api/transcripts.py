@@ -26,6 +26,7 @@ from dunlin.core.speech.spelling import offers, with_marks_of
 from dunlin.core.speech.transcript import Written, timed
 from dunlin.core.speech.transcript_files import as_docx, as_html, as_text, words_of_html
 from dunlin.engines import engine_called, engines, hears
+from dunlin.engines.aligner import aligns
 from dunlin.store.projects import Project
 from dunlin.store.words import OldTranscript
 
@@ -112,6 +113,23 @@ def edit_transcript(project_id: str, request: TranscriptEdit, here: Here) -> Wor
 
 
 _OLD = HTTPException(409, "the transcript was changed in another window; this is how it is now")
+
+
+@router.post(
+    "/projects/{project_id}/transcript/fit",
+    status_code=202,
+    responses={409: {"model": Problem}, 422: {"model": Problem}},
+)
+def fit_transcript(project_id: str, here: Here) -> JobView:
+    """Asks for the words whose times were shared out to be fitted to the sound."""
+    project = here.projects.get(project_id)
+    if not project.film.has_sound:
+        raise HTTPException(422, "this film has no sound")
+    if not aligns(project.tracks[0].language):
+        raise HTTPException(422, "words are fitted to the sound in English only")
+    if _recognising(here, project_id):
+        raise HTTPException(409, "the speech is still being recognised")
+    return JobView.model_validate(here.queue.add(project_id, "fit-words", {}))
 
 
 @router.get(

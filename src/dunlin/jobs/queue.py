@@ -16,7 +16,7 @@ from dunlin.jobs.playable_copy import make_playable_copy
 from dunlin.jobs.recognition import recognise
 from dunlin.jobs.shot_finding import find_shots
 from dunlin.jobs.sound_peaks import draw_peaks
-from dunlin.jobs.timing import find_speech_stretches, find_sync, fit_script
+from dunlin.jobs.timing import find_speech_stretches, find_sync, fit_script, fit_words
 from dunlin.media.ffmpeg import Cancelled, MediaError
 from dunlin.store.jobs import Job, Jobs
 from dunlin.store.settings import Settings
@@ -32,6 +32,7 @@ KINDS: dict[str, Work] = {
     "speech": find_speech_stretches,
     "sync": find_sync,
     "fit": fit_script,
+    "fit-words": fit_words,
 }
 
 _log = logging.getLogger(__name__)

@@ -1,6 +1,6 @@
 """What the sound tells about times: where somebody speaks, where captions and a script belong."""
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 import numpy as np
@@ -8,9 +8,12 @@ import numpy as np
 from dunlin.core.specs import for_language, least_gap_ms
 from dunlin.core.speech import Word
 from dunlin.core.speech.activity import Stretch
+from dunlin.core.speech.transcript import paragraphs
+from dunlin.core.speech.words import in_order
 from dunlin.core.timecode import snap
 from dunlin.core.timing.sync import sync
 from dunlin.engines import EngineError, Sound, engines, hears
+from dunlin.engines.aligner import sharpened
 from dunlin.engines.fitting import fit_to_speech
 from dunlin.jobs.context import JobContext
 from dunlin.media.ffmpeg import Cancelled
@@ -18,11 +21,13 @@ from dunlin.media.sound import speech_blocks
 from dunlin.media.speech import find_speech, speech_in
 from dunlin.store.edits import EditLog
 from dunlin.store.projects import Projects
-from dunlin.store.words import Words
+from dunlin.store.words import OldTranscript, Words
 
-__all__ = ["find_speech_stretches", "find_sync", "fit_script"]
+__all__ = ["find_speech_stretches", "find_sync", "fit_script", "fit_words"]
 
 _HEARING_PART = 0.8
+# Words that were shared out may be spoken a little before or after their paragraph seemed to be.
+_AROUND_MS = 400
 
 
 def find_speech_stretches(context: JobContext) -> dict[str, Any]:
@@ -75,6 +80,43 @@ def fit_script(context: JobContext) -> dict[str, Any]:
             {"caption": one.caption.id, "in_ms": in_ms, "out_ms": out_ms, "sure": one.sure}
         )
     return {"times": times}
+
+
+def fit_words(context: JobContext) -> dict[str, Any]:
+    """Words whose times were shared out get those at which they are heard, paragraph by paragraph.
+
+    :raises EngineError: when the transcript was changed meanwhile
+    """
+    projects, words = Projects(context.engine), Words(context.engine)
+    project = projects.get(context.job.project_id)
+    run, revision = project.words_run or "", project.words_revision
+    first = fitted = 0
+    # Read once: a paragraph that is fitted has as many words as before.
+    told = list(paragraphs(words.of(project.id, run)))
+    for number, paragraph in enumerate(told):
+        guessed = sum(word.guessed for word in paragraph)
+        if guessed:
+            from_ms = max(
+                told[number - 1][-1].end_ms if number else 0, paragraph[0].start_ms - _AROUND_MS
+            )
+            to_ms = paragraph[-1].end_ms + _AROUND_MS
+            if number + 1 < len(told):
+                to_ms = max(min(to_ms, told[number + 1][0].start_ms), paragraph[-1].end_ms)
+            sound = _sound(context, from_ms, to_ms)
+            placed = sharpened(paragraph, sound, from_ms, lambda word: not word.guessed)
+            put = in_order(replace(word, guessed=False) for word in placed)
+            try:
+                revision = words.edit(project.id, run, revision, first, len(put), put)
+            except OldTranscript:
+                raise EngineError(
+                    "the transcript was changed meanwhile; ask for it again"
+                ) from None
+            fitted += guessed
+        first += len(paragraph)
+        context.progress((number + 1) / len(told))
+        if context.cancelled():
+            raise Cancelled
+    return {"words": fitted}
 
 
 def _heard(context: JobContext, language: str) -> list[Word]:

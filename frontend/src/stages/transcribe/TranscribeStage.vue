@@ -14,6 +14,7 @@ import { useCommands } from '@/shared/commands'
 import ChoiceRow from '@/timing/ChoiceRow.vue'
 import { DOUBTFUL } from '@/transcript/document'
 import FindBar from '@/transcript/FindBar.vue'
+import FitWords from '@/transcript/FitWords.vue'
 import RecognisePanel from '@/transcript/RecognisePanel.vue'
 import SpeakersPanel from '@/transcript/SpeakersPanel.vue'
 import TermsPanel from '@/transcript/TermsPanel.vue'
@@ -92,6 +93,7 @@ useCommands([
       </template>
     </div>
     <Teleport v-if="placed && withWords()" to="#beside">
+      <FitWords v-if="project.project?.film.has_sound" />
       <SpeakersPanel />
       <TermsPanel />
       <TextOut />
