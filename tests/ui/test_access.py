@@ -17,6 +17,9 @@ VIEWS = {
     "check": (f"{DEMO}/check", ".place"),
     "spec": (f"{DEMO}/spec", "[data-limit]"),
     "bring-in": (f"{DEMO}/bring-in", ".bring-in"),
+    "script": (f"{DEMO}/script", "[data-script-text]"),
+    "by-ear": (f"{DEMO}/transcribe?view=ear", "[data-ear-begin]"),
+    "make": (f"{DEMO}/transcribe?view=make", ".make"),
     "deliver": (f"{DEMO}/deliver", "[data-format]"),
 }
 
@@ -57,6 +60,11 @@ def test_axe_finds_nothing_serious_in_a_transcript(page: Page, films, light: str
     width = "const d = document.documentElement; return d.scrollWidth - d.clientWidth"
     assert page.script(width) == 0
     assert violations(page) == []
+    page.press("ESCAPE", "ESCAPE", "m")
+    page.find("[data-would-be]")
+    page.find("[data-accept-captions]")
+    assert page.script(width) == 0
+    assert violations(page) == []
     resize(page.browser, 1280, 800)
 
 
@@ -72,7 +80,7 @@ def violations(page: Page) -> list:
 
 
 @pytest.mark.parametrize("size", [(1024, 768), (1280, 800), (1920, 1080)])
-@pytest.mark.parametrize("view", ["bring-in", "check", "deliver", "spec", "time", "transcribe"])
+@pytest.mark.parametrize("view", [view for view in VIEWS if view != "projects"])
 def test_nothing_runs_out_of_the_window(page: Page, view: str, size: tuple[int, int]) -> None:
     resize(page.browser, *size)
     address, ready = VIEWS[view]
@@ -85,11 +93,14 @@ def test_nothing_runs_out_of_the_window(page: Page, view: str, size: tuple[int, 
     assert (width, height) == (0, 0)
 
 
-def test_the_page_logs_no_errors(page: Page) -> None:
+@pytest.mark.parametrize("view", VIEWS)
+def test_the_page_logs_no_errors(page: Page, view: str) -> None:
+    # What is still being worked out is not there yet, and the browser says so.
+    page.server.wait_idle()
     page.browser.get_log("browser")
-    for address, ready in VIEWS.values():
-        page.open(address)
-        page.find(ready)
+    address, ready = VIEWS[view]
+    page.open(address)
+    page.find(ready)
     severe = [
         entry["message"] for entry in page.browser.get_log("browser") if entry["level"] == "SEVERE"
     ]

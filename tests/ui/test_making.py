@@ -35,8 +35,11 @@ def test_what_was_done_by_hand_stays_when_captions_are_made_again(page: Page, pr
     wait_for(lambda: len(would_be(page)) > 0, "captions to be")
     page.press("Ctrl+ENTER")
     page.card(1)
-    page.press("HOME", "ARROW_DOWN", "}", "}")
-    page.wait_saved()
+    made = page.stored(project)[0]
+    page.press("HOME", "ARROW_DOWN")
+    page.find(".card.current")
+    page.press("}", "}")
+    wait_for(lambda: page.stored(project)[0] != made, "a later out")
     mine = page.stored(project)[0]
     page.press("Alt+1", "m")
     page.wait_text("[data-becomes]", "1 stays")

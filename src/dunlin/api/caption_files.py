@@ -9,6 +9,7 @@ from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.bodies import body_of
+from dunlin.api.replacing import put_in_place
 from dunlin.api.schemas import (
     EditView,
     FormatInfoView,
@@ -20,8 +21,7 @@ from dunlin.api.schemas import (
     ReadingView,
 )
 from dunlin.api.services import Here
-from dunlin.api.views import document_of, edit_view, json_answer
-from dunlin.core.captions import ReplaceCaptions
+from dunlin.api.views import document_of, json_answer
 from dunlin.core.captions.flatten import flattened
 from dunlin.core.formats import (
     ENCODINGS,
@@ -36,7 +36,6 @@ from dunlin.core.formats import (
     written,
 )
 from dunlin.core.timecode import FrameRate, parse_rate
-from dunlin.store.edits import new_caption_id
 
 __all__ = ["router"]
 
@@ -129,17 +128,11 @@ async def take_in_captions_file(
     reading = await _read(request, how, project.film.rate)
 
     def take_in() -> EditView:
-        track, revision = here.edits.track(track_id)
-        put = tuple(replace(caption, id=new_caption_id()) for caption in reading.document.captions)
-        edited = here.edits.edit(
-            track_id,
-            ReplaceCaptions(tuple(caption.id for caption in track), put),
-            base_revision=revision,
-            gesture=gesture,
-            actor=actor,
+        edit = put_in_place(
+            here, project, track_id, reading.document.captions, gesture=gesture, actor=actor
         )
         here.projects.change_track(track_id, extras=reading.document.extras)
-        return edit_view(here, here.projects.get(project.id), track_id, edited, actor)
+        return edit
 
     return json_answer(await run_in_threadpool(take_in))
 

@@ -1,19 +1,18 @@
 """Scripts from clients: looked at, and taken in as captions to be timed."""
 
-from dataclasses import replace
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.bodies import body_of
+from dunlin.api.replacing import put_in_place
 from dunlin.api.schemas import EditView, NamedCount, PreviewView, Problem, ScriptView
 from dunlin.api.services import Here, Services
-from dunlin.api.views import edit_view, json_answer, judge_of
-from dunlin.core.captions import Caption, ReplaceCaptions
+from dunlin.api.views import json_answer, judge_of
+from dunlin.core.captions import Caption
 from dunlin.core.formats import FormatError
 from dunlin.core.script import Script, captions_of_script, read_script, text_of_document
-from dunlin.store.edits import new_caption_id
 from dunlin.store.projects import Project
 
 __all__ = ["router"]
@@ -97,15 +96,6 @@ async def take_in_script(
     def take_in() -> EditView:
         project = here.projects.of_track(track_id)
         _, captions = how.read(data, here, project, track_id)
-        track, revision = here.edits.track(track_id)
-        put = tuple(replace(caption, id=new_caption_id()) for caption in captions)
-        edited = here.edits.edit(
-            track_id,
-            ReplaceCaptions(tuple(caption.id for caption in track), put),
-            base_revision=revision,
-            gesture=gesture,
-            actor=actor,
-        )
-        return edit_view(here, project, track_id, edited, actor)
+        return put_in_place(here, project, track_id, captions, gesture=gesture, actor=actor)
 
     return json_answer(await run_in_threadpool(take_in))

@@ -1,11 +1,11 @@
 """Tracks: read whole, edited gesture by gesture, written out."""
 
 from collections import Counter
-from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, HTTPException, Response
 
+from dunlin.api.replacing import put_in_place
 from dunlin.api.schemas import (
     BurnRequest,
     CaptionsRequest,
@@ -26,14 +26,14 @@ from dunlin.api.schemas import (
 )
 from dunlin.api.services import Here, Services
 from dunlin.api.views import edit_view, json_answer, judge_of, track_view
-from dunlin.core.captions import Conflict, Operation, ReplaceCaptions, SplitCaption, Track
+from dunlin.core.captions import Conflict, Operation, SplitCaption, Track
 from dunlin.core.captions.letter_case import as_shown
 from dunlin.core.specs import Judge, RuleName, Weight, least_gap_ms
 from dunlin.core.speech.words import split_moment, split_offset
 from dunlin.core.text.making import Made, captions_made
 from dunlin.core.text.segmentation import Shape
 from dunlin.core.timecode import snap
-from dunlin.store.edits import Edited, Outdated, new_caption_id
+from dunlin.store.edits import Edited, Outdated
 from dunlin.store.projects import Project
 
 __all__ = ["router"]
@@ -101,19 +101,14 @@ def redo(track_id: str, request: StepRequest, here: Here) -> Response:
 def captions_from_words(track_id: str, request: CaptionsRequest, here: Here) -> Response:
     """Puts captions made of the words in place of those in the track, in one edit."""
     project = here.projects.of_track(track_id)
-    track, revision = here.edits.track(track_id)
+    track, _ = here.edits.track(track_id)
     made, _ = _made(here, project, track_id, track, request)
-    ids = {id_: new_caption_id() for id_ in (c.id for c in made.captions) if id_ not in made.kept}
-    put = tuple(replace(c, id=ids[c.id]) for c in made.captions if c.id in ids)
-    gone = tuple(caption.id for caption in track if caption.id not in made.kept)
-    edited = here.edits.edit(
-        track_id,
-        ReplaceCaptions(gone, put),
-        base_revision=revision,
-        gesture=request.gesture,
-        actor=request.actor,
-    )
-    return json_answer(edit_view(here, project, track_id, edited, request.actor))
+    return json_answer(
+        put_in_place(
+            here, project, track_id, made.captions,
+            gesture=request.gesture, actor=request.actor, kept=made.kept,
+        )
+    )  # fmt: skip
 
 
 @router.post(
