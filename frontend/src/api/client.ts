@@ -19,6 +19,9 @@ export type Operation = Schemas['EditRequest']['operation']
 
 export const client = createClient<paths>({ baseUrl: '/' })
 
+/** A file as the body of a request, sent as it is. */
+export const fileBody = (file: Blob) => ({ body: file as never, bodySerializer: (sent: unknown) => sent as Blob })
+
 /** Something the server refused, in its own words. */
 export class Refused extends Error {
   constructor(

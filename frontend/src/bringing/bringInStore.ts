@@ -2,7 +2,7 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 
-import { answered, client, type Schemas } from '@/api/client'
+import { answered, client, fileBody, type Schemas } from '@/api/client'
 import { useProject } from '@/project/projectStore'
 import { newId, useTrack } from '@/project/trackStore'
 
@@ -11,8 +11,6 @@ export interface How {
   encoding?: string
   fps?: string
 }
-
-const body = (file: File) => ({ body: file as never, bodySerializer: (sent: unknown) => sent as Blob })
 
 export const useBringIn = defineStore('bring-in', () => {
   const project = useProject()
@@ -43,7 +41,7 @@ export const useBringIn = defineStore('bring-in', () => {
       const found = await answered(
         client.POST('/api/projects/{project_id}/captions-file', {
           params: { path: { project_id: project.project!.id }, query: { name: chosen.name, ...how.value } },
-          ...body(chosen),
+          ...fileBody(chosen),
         }),
       )
       if (file.value === chosen) reading.value = found
@@ -67,7 +65,7 @@ export const useBringIn = defineStore('bring-in', () => {
             path: { track_id: track.id },
             query: { name: chosen.name, gesture: newId(), actor: track.actor, ...how.value },
           },
-          ...body(chosen),
+          ...fileBody(chosen),
         }),
       )
       track.accept(made)

@@ -3,13 +3,11 @@ import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
-import { answered, client, type Schemas } from '@/api/client'
+import { answered, client, fileBody, type Schemas } from '@/api/client'
 import { newId, useTrack } from '@/project/trackStore'
 
 /** While it is typed or pasted into, it is looked at once. */
 const LOOKED_AFTER_MS = 250
-
-const sent = (body: Blob) => ({ body: body as never, bodySerializer: (one: unknown) => one as Blob })
 
 export const useScript = defineStore('script', () => {
   const track = useTrack()
@@ -35,7 +33,7 @@ export const useScript = defineStore('script', () => {
       const found = await answered(
         client.POST('/api/tracks/{track_id}/script/preview', {
           params: { path: { track_id: track.id }, query: query() },
-          ...sent(body.value),
+          ...fileBody(body.value),
         }),
       )
       if (turn === asked) [reading.value, problem.value] = [found, '']
@@ -55,7 +53,7 @@ export const useScript = defineStore('script', () => {
         await answered(
           client.POST('/api/tracks/{track_id}/script', {
             params: { path: { track_id: track.id }, query: { ...query(), gesture: newId(), actor: track.actor } },
-            ...sent(body.value!),
+            ...fileBody(body.value!),
           }),
         ),
       )

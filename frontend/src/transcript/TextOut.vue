@@ -4,7 +4,7 @@ import { useStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { answered, client } from '@/api/client'
+import { answered, client, fileBody } from '@/api/client'
 import { useProject } from '@/project/projectStore'
 import ChoiceRow from '@/timing/ChoiceRow.vue'
 import { useTranscript } from '@/transcript/transcriptStore'
@@ -40,8 +40,7 @@ async function bringBack(event: Event) {
     await answered(
       client.POST('/api/projects/{project_id}/transcript', {
         params: { path: { project_id: project.project!.id } },
-        body: file as never,
-        bodySerializer: (one: unknown) => one as Blob,
+        ...fileBody(file),
       }),
     )
     await Promise.all([project.loadWords(true), project.refresh()])
