@@ -17,6 +17,8 @@ FLAGS = (
     "--disable-dev-shm-usage", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--lang=en-GB",
     "--autoplay-policy=no-user-gesture-required", "--force-device-scale-factor=1",
+    # What grows or glides while it opens is not where it was when a click was aimed at it.
+    "--force-prefers-reduced-motion",
 )  # fmt: skip
 
 

@@ -45,12 +45,42 @@ def test_the_transport_plays_steps_and_shuttles(page: Page, project) -> None:
     wait_for(
         lambda: page.script("return document.querySelector('video').paused"), "the film to stop"
     )
-    stopped = page.clock()
-    assert int(stopped[-3:]) % 40 == 0
+    assert int(page.clock()[-3:]) % 40 == 0
     page.press("j")
-    wait_for(lambda: page.clock() < stopped, "the film to run backwards")
-    page.press("k", "HOME")
+    wait_for(lambda: page.clock() == "00:00:00.000", "the film to run back to its start")
+    page.press(">", "HOME")
     wait_for(lambda: page.clock() == "00:00:00.000", "the start")
+
+
+def test_steps_faster_than_the_browser_seeks_end_where_they_lead(page: Page, project) -> None:
+    video = "document.querySelector('video')"
+    # In one breath, so that most steps come while the browser is on its way.
+    page.script(
+        "for (let i = 0; i < 50; i++)"
+        " document.body.dispatchEvent(new KeyboardEvent('keydown', {key: '.', bubbles: true}))"
+    )
+    assert page.clock() == "00:00:02.000"
+    wait_for(
+        lambda: page.script(f"return !{video}.seeking && {video}.currentTime > 2"), "the last step"
+    )
+    assert page.script(f"return {video}.currentTime") < 2.04
+    page.press("SPACE")
+    wait_for(lambda: page.clock() > "00:00:02.500", "the film to play")
+    page.press("SPACE")
+
+
+def test_at_its_end_the_film_stands_on_a_frame_and_plays_again_from_its_start(
+    page: Page, project
+) -> None:
+    page.press(*[">"] * 7, "SPACE")
+    wait_for(
+        lambda: page.script("return document.querySelector('video').paused"), "the film to end"
+    )
+    wait_for(lambda: page.clock() >= "00:00:07.900", "the playhead to be at the end")
+    assert int(page.clock()[-3:]) % 40 == 0
+    page.press("SPACE")
+    wait_for(lambda: page.clock() < "00:00:07.000", "the film to play anew")
+    page.press("SPACE")
 
 
 def test_the_page_follows_the_playhead_until_it_is_scrolled(page: Page, project) -> None:

@@ -105,6 +105,7 @@ async function putNear() {
         playsinline
         :aria-label="t('player.film')"
         @ended="player.ended()"
+        @seeked="player.seeked()"
         @error="player.failed = Boolean(source)"
       />
       <canvas ref="canvas" data-overlay="" />

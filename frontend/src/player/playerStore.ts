@@ -24,6 +24,8 @@ export const usePlayer = defineStore('player', () => {
   const backOnPauseMs = ref(0)
   let stopAtMs: number | null = null
   let loopFromMs: number | null = null
+  /** Where to go once the browser has come to where it is going: asked again on its way, it may never arrive. */
+  let nextSeconds: number | null = null
   let lastTick = 0
   let frame = 0
   let scrubbing = 0
@@ -32,10 +34,12 @@ export const usePlayer = defineStore('player', () => {
 
   function attach(element: HTMLVideoElement | null) {
     video.value = element
+    nextSeconds = null
     if (!element) return
     element.preservesPitch = true
     element.volume = volume.value
     if (timeMs.value) element.currentTime = timeMs.value / 1000
+    if (playing.value) void play(speed.value)
   }
 
   function tick(now: number) {
@@ -46,7 +50,7 @@ export const usePlayer = defineStore('player', () => {
       const target = timeMs.value + (now - lastTick) * speed.value
       place(Math.max(0, target))
       if (target <= 0) pause()
-    } else {
+    } else if (nextSeconds === null) {
       timeMs.value = element.currentTime * 1000
     }
     lastTick = now
@@ -69,19 +73,22 @@ export const usePlayer = defineStore('player', () => {
     following.value = true
     cancelAnimationFrame(frame)
     if (at > 0) {
-      if (timeMs.value >= project.durationMs - 1) place(0)
+      if (timeMs.value >= startOfFrame(frameAt(project.durationMs - 1, project.rate), project.rate)) place(0)
       element.playbackRate = at
       try {
         await element.play()
       } catch {
-        playing.value = false
+        if (video.value === element) playing.value = !element.paused
         return
       }
+      // Stopped, or another way of playing asked for, while the browser made ready.
+      if (element.paused || speed.value !== at || video.value !== element) return
     } else {
       element.pause()
     }
     playing.value = true
     lastTick = performance.now()
+    cancelAnimationFrame(frame)
     frame = requestAnimationFrame(tick)
   }
 
@@ -119,7 +126,7 @@ export const usePlayer = defineStore('player', () => {
   /** The film's time at a moment of the page's clock, such as that of a key press; not that at which it is asked. */
   function timeAt(moment: number): number {
     const element = video.value
-    if (!element || !playing.value || speed.value < 0) return timeMs.value
+    if (!element || !playing.value || speed.value < 0 || nextSeconds !== null) return timeMs.value
     return element.currentTime * 1000 - (performance.now() - moment) * element.playbackRate
   }
 
@@ -128,7 +135,15 @@ export const usePlayer = defineStore('player', () => {
     const inside = Math.min(Math.max(ms, 0), Math.max(project.durationMs, 0))
     timeMs.value = inside
     // Just behind the start of the frame: an exact start may be rounded to the frame before.
-    if (video.value) video.value.currentTime = (inside + 0.5) / 1000
+    const seconds = (inside + 0.5) / 1000
+    if (video.value?.seeking) nextSeconds = seconds
+    else if (video.value) video.value.currentTime = seconds
+  }
+
+  /** The browser has come to where it was sent. */
+  function seeked() {
+    if (video.value && nextSeconds !== null) video.value.currentTime = nextSeconds
+    nextSeconds = null
   }
 
   /** Puts the playhead at a time, and lets the sound there be heard for a moment. */
@@ -158,9 +173,15 @@ export const usePlayer = defineStore('player', () => {
     void play(Math.abs(speed.value))
   }
 
+  /** The film has come to its end. */
   function ended() {
-    cancelAnimationFrame(frame)
-    playing.value = false
+    if (loopFromMs !== null) {
+      place(loopFromMs)
+      void play()
+      return
+    }
+    if (video.value) timeMs.value = video.value.currentTime * 1000
+    pause()
   }
 
   function setSpeed(value: number) {
@@ -182,6 +203,6 @@ export const usePlayer = defineStore('player', () => {
 
   return {
     video, timeMs, playing, speed, failed, following, volume, backOnPauseMs, frameNumber,
-    attach, play, pause, toggle, shuttle, timeAt, place, scrub, stepFrames, hear, ended, setSpeed, setVolume, reset,
+    attach, play, pause, toggle, shuttle, timeAt, place, seeked, scrub, stepFrames, hear, ended, setSpeed, setVolume, reset,
   }
 })
