@@ -4,6 +4,7 @@ import re
 from bisect import bisect_left
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
+from difflib import SequenceMatcher
 from hashlib import blake2b
 from re import Pattern
 from typing import Annotated, Literal, TypeAlias
@@ -20,11 +21,14 @@ __all__ = [
     "extra",
     "joined",
     "plain_text",
+    "rewritten",
     "sliced",
     "spans_of",
     "substituted",
     "with_extra",
 ]
+
+_PIECES = re.compile(r"\s+|\S+")
 
 # Told as a list of strings: the page's types know no lists of a fixed length.
 _PAIR = WithJsonSchema({"type": "array", "items": {"type": "string"}})
@@ -182,6 +186,30 @@ def joined(*parts: Iterable[Span]) -> tuple[Span, ...]:
             else:
                 result.append(span)
     return tuple(result)
+
+
+def rewritten(spans: Iterable[Span], text: str) -> tuple[Span, ...]:
+    """Styled text with new words: those that stayed keep their style; what stands in the place of others
+    takes theirs, and what was put in that of the character before it."""
+    listed = tuple(spans)
+    old = plain_text(listed)
+    shortest = min(len(old), len(text))
+    head = next((i for i in range(shortest) if old[i] != text[i]), shortest)
+    tail = next((i for i in range(shortest - head) if old[-1 - i] != text[-1 - i]), shortest - head)
+    was = _PIECES.findall(old[head : len(old) - tail])
+    now = _PIECES.findall(text[head : len(text) - tail])
+    parts = [sliced(listed, 0, head)]
+    at = head
+    for change, a, b, c, d in SequenceMatcher(str.isspace, was, now, autojunk=False).get_opcodes():
+        end = at + len("".join(was[a:b]))
+        if change == "equal":
+            parts.append(sliced(listed, at, end))
+        elif put := "".join(now[c:d]):
+            beside = max(at if b > a else at - 1, 0)
+            near = sliced(listed, beside, beside + 1) or (Span(""),)
+            parts.append((near[0].with_text(put),))
+        at = end
+    return joined(*parts, sliced(listed, len(old) - tail, len(old)))
 
 
 def substituted(

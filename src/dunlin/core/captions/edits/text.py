@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from dunlin.core.captions.edits.outcome import Applied, held
-from dunlin.core.captions.model import Span, Track, joined, plain_text, sliced
+from dunlin.core.captions.model import Span, Track, joined, rewritten
 
 __all__ = ["RewriteText", "SetText", "rewrite_text", "set_text"]
 
@@ -42,15 +42,3 @@ def set_text(track: Track, edit: SetText) -> Applied:
 def rewrite_text(track: Track, edit: RewriteText) -> Applied:
     spans = rewritten(held(track, edit.caption).spans, edit.text)
     return set_text(track, SetText(edit.caption, spans))
-
-
-def rewritten(spans: tuple[Span, ...], text: str) -> tuple[Span, ...]:
-    """Styled text with new words: the new stretch takes the style of the character before it."""
-    old = plain_text(spans)
-    shortest = min(len(old), len(text))
-    head = next((i for i in range(shortest) if old[i] != text[i]), shortest)
-    tail = next((i for i in range(shortest - head) if old[-1 - i] != text[-1 - i]), shortest - head)
-    near = sliced(spans, max(head - 1, 0), max(head, 1))
-    style = near[0] if near else Span("")
-    middle = replace(style, text=text[head : len(text) - tail])
-    return joined(sliced(spans, 0, head), [middle], sliced(spans, len(old) - tail, len(old)))
