@@ -160,6 +160,41 @@ def test_a_split_without_words_goes_by_characters_and_leaves_the_gap(editor: Edi
     assert editor.texts() == [(0, 1680, "aaaa"), (1760, 4000, "bbbb")]
 
 
+def test_a_page_moves_words_and_is_undone_in_one_step(editor: Editor) -> None:
+    editor.insert(
+        caption("a", 0, 2000, "one two three four"), caption("b", 2080, 4000, "five six"),
+        caption("c", 6000, 7000, "seven"),
+    )  # fmt: skip
+    before = editor.texts()
+
+    def write(ids: list[str], *texts: str, after: str | None = None):
+        return editor.client.post(
+            f"/api/tracks/{editor.track_id}/page",
+            json={"base_revision": editor.revision, "gesture": "page", "actor": "tab",
+                  "captions": ids, "texts": texts, "after": after},
+        )  # fmt: skip
+
+    made = write(["a", "b"], "one two ", "three four\n\nfive six\n")
+    assert made.status_code == 200
+    assert sorted(made.json()["touched"]) == ["a", "b"]
+    (a_in, a_out, a_text), (b_in, b_out, b_text), c = editor.texts()
+    assert (a_text, b_text, c) == ("one two", "three four\nfive six", before[2])
+    assert a_in == 0
+    assert b_out == 4000
+    assert 700 < a_out <= b_in - 80 < 1300
+    editor.step("undo")
+    assert editor.texts() == before
+    # Between two, where none is taken away; and with all taken away.
+    assert write([], "and then", after="b").status_code == 200
+    assert [text for _, _, text in editor.texts()][2:] == ["and then", "seven"]
+    assert write(["c"]).json()["removed"] == ["c"]
+    # What is not there, or does not stand in a row, changes nothing.
+    now = editor.texts()
+    for ids, after in ((["c"], None), (["b", "a"], None), ([], "c")):
+        assert write(ids, "x", after=after).status_code == 409
+    assert editor.texts() == now
+
+
 def test_a_track_is_written_in_every_format(editor: Editor) -> None:
     editor.insert(caption("a", 1000, 2000, "Fish & chips"))
     address = f"/api/tracks/{editor.track_id}"

@@ -74,12 +74,14 @@ def test_a_new_caption_stands_between_its_neighbours_and_is_read_before_it_ends(
     assert put[1].id == "page-1"
     assert put[0].out_ms < put[1].in_ms < put[1].out_ms <= put[2].in_ms - GAP_MS
     last = written(*(c.text for c in OLD), "The end", room=(0, 600_000))[-1]
-    assert last.in_ms >= 6400 and last.duration_ms <= 1040
+    assert last.in_ms >= 6400
+    assert last.duration_ms <= 1040
 
 
 def test_without_a_transcript_words_share_the_time_of_their_caption() -> None:
     moved = written("The fog bell\nrang all", "night and nobody came", "to the harbour", words=[])
-    assert moved[0].in_ms == 920 and 1900 < moved[0].out_ms < 2300
+    assert moved[0].in_ms == 920
+    assert 1900 < moved[0].out_ms < 2300
     assert moved[1].out_ms == 4800
 
 
@@ -118,4 +120,5 @@ def test_wherever_the_breaks_are_put_captions_follow_one_another(breaks, dropped
     assert all(a.out_ms <= b.in_ms for a, b in pairwise(captions))
     assert len({c.id for c in captions}) == len(texts)
     first, last = captions[0], captions[-1]
-    assert first.in_ms >= 0 and last.out_ms <= 9000
+    assert first.in_ms >= 0
+    assert last.out_ms <= 9000

@@ -354,6 +354,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/{track_id}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write Page
+         * @description Puts texts in the place of captions; words keep their times, and captions go where their words do.
+         */
+        post: operations["write_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/undo": {
         parameters: {
             query?: never;
@@ -1745,6 +1765,26 @@ export interface components {
             terms: string[];
             /** Offers */
             offers: components["schemas"]["OfferView"][];
+        };
+        /**
+         * PageRequest
+         * @description Texts, one for each caption that shall be, in the place of captions that stand in a row.
+         *
+         *     `after` is the caption behind which they come where they take the place of none; null is the start.
+         */
+        PageRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Gesture */
+            gesture: string;
+            /** Actor */
+            actor: string;
+            /** Captions */
+            captions: string[];
+            /** After */
+            after?: string | null;
+            /** Texts */
+            texts: string[];
         };
         /**
          * PassageView
@@ -3638,6 +3678,59 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SplitRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    write_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageRequest"];
             };
         };
         responses: {

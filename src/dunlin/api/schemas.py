@@ -43,6 +43,7 @@ __all__ = [
     "OddityView",
     "OfferView",
     "OffersView",
+    "PageRequest",
     "PassageView",
     "PeaksView",
     "PreviewView",
@@ -232,6 +233,20 @@ class EditRequest(BaseModel):
     gesture: Annotated[str, Field(min_length=1, max_length=64)]
     actor: Annotated[str, Field(min_length=1, max_length=64)]
     operation: Annotated[Operation, Field(discriminator="kind")]
+
+
+class PageRequest(BaseModel):
+    """Texts, one for each caption that shall be, in the place of captions that stand in a row.
+
+    `after` is the caption behind which they come where they take the place of none; null is the start.
+    """
+
+    base_revision: Annotated[int, Field(ge=0)]
+    gesture: Annotated[str, Field(min_length=1, max_length=64)]
+    actor: Annotated[str, Field(min_length=1, max_length=64)]
+    captions: Annotated[list[str], Field(max_length=50_000)]
+    after: str | None = None
+    texts: Annotated[list[Annotated[str, Field(max_length=5_000)]], Field(max_length=50_000)]
 
 
 class SplitRequest(BaseModel):

@@ -1,6 +1,7 @@
 """Tracks: read whole, edited gesture by gesture, written out."""
 
 from collections import Counter
+from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, HTTPException, Response
@@ -14,6 +15,7 @@ from dunlin.api.schemas import (
     JobView,
     MakingChoice,
     MakingView,
+    PageRequest,
     Problem,
     RuleCount,
     SplitRequest,
@@ -26,14 +28,15 @@ from dunlin.api.schemas import (
 )
 from dunlin.api.services import Here, Services
 from dunlin.api.views import edit_view, json_answer, judge_of, track_view
-from dunlin.core.captions import Conflict, Operation, SplitCaption, Track
+from dunlin.core.captions import Caption, Conflict, Operation, ReplaceCaptions, SplitCaption, Track
 from dunlin.core.captions.letter_case import as_shown
 from dunlin.core.specs import Judge, RuleName, Weight, least_gap_ms
 from dunlin.core.speech.words import split_moment, split_offset
 from dunlin.core.text.making import Made, captions_made
+from dunlin.core.text.page import captions_of_page, paragraph
 from dunlin.core.text.segmentation import Shape
 from dunlin.core.timecode import snap
-from dunlin.store.edits import Edited, Outdated
+from dunlin.store.edits import Edited, Outdated, new_caption_id
 from dunlin.store.projects import Project
 
 __all__ = ["router"]
@@ -79,6 +82,51 @@ def split_caption(track_id: str, request: SplitRequest, here: Here) -> Response:
         gap_ms = 0
     operation = SplitCaption(request.caption, offset, at_ms, request.new_id, gap_ms)
     return _edited(here, track_id, operation, request)
+
+
+@router.post("/tracks/{track_id}/page", response_model=EditView, responses=_CONFLICT)
+def write_page(track_id: str, request: PageRequest, here: Here) -> Response:
+    """Puts texts in the place of captions; words keep their times, and captions go where their words do."""
+    project = here.projects.of_track(track_id)
+    track, _ = here.edits.track(track_id)
+    before, old, after = _in_a_row(track, request.captions, request.after)
+    setting = judge_of(here, project, track_id).setting
+    gap_ms = least_gap_ms(setting.spec, setting.rate)
+    from_ms = before.out_ms + gap_ms if before else 0
+    to_ms = after.in_ms - gap_ms if after else project.film.facts["duration_ms"]
+    first, last = (old[0].in_ms, old[-1].out_ms) if old else (from_ms, to_ms)
+    words = here.words.spoken_between(project.id, project.words_run, first, last)
+    captions = captions_of_page(
+        old,
+        [text for written in request.texts if (text := paragraph(written))],
+        [word for word in words if not word.guessed],
+        (from_ms, max(from_ms, to_ms)),
+        setting.rate,
+        gap_ms=gap_ms,
+    )
+    stay = frozenset(captions)
+    put = [
+        caption if caption.id in track else replace(caption, id=new_caption_id())
+        for caption in captions
+        if caption not in old
+    ]
+    gone = tuple(caption.id for caption in old if caption not in stay)
+    return _edited(here, track_id, ReplaceCaptions(gone, tuple(put)), request)
+
+
+def _in_a_row(
+    track: Track, ids: list[str], after: str | None
+) -> tuple[Caption | None, list[Caption], Caption | None]:
+    """The caption before those of the ids, those, and the one after them; captions that say nothing
+    may stand between. :raises Conflict: when they do not stand in a row"""
+    if missing := next((id_ for id_ in (*ids, after) if id_ and id_ not in track), None):
+        raise Conflict(f"caption {missing} is not in this track")
+    first = track.index(ids[0]) if ids else track.index(after) + 1 if after else 0
+    last = track.index(ids[-1]) if ids else first - 1
+    between = [c for c in (track.at(index) for index in range(first, last + 1)) if c and c.text]
+    if [caption.id for caption in between] != ids:
+        raise Conflict("the captions do not stand one after the other")
+    return track.at(first - 1), between, track.at(last + 1)
 
 
 @router.post("/tracks/{track_id}/undo", response_model=EditView, responses={204: {}})
@@ -206,7 +254,10 @@ def burn_track(track_id: str, request: BurnRequest, here: Here) -> JobView:
 
 
 def _edited(
-    here: Services, track_id: str, operation: Operation, request: EditRequest | SplitRequest
+    here: Services,
+    track_id: str,
+    operation: Operation,
+    request: EditRequest | SplitRequest | PageRequest,
 ) -> Response:
     project = here.projects.of_track(track_id)
     try:

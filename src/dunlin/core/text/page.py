@@ -11,7 +11,7 @@ from dunlin.core.speech.transcript import Written, timed
 from dunlin.core.speech.words import Word
 from dunlin.core.timecode import FrameRate, next_frame, snap
 
-__all__ = ["captions_of_page"]
+__all__ = ["captions_of_page", "paragraph"]
 
 # A new caption that nothing follows ends once it is read: with room for the slowest of usual limits.
 _MS_PER_CHARACTER, _LEAST_MS = 80, 1000
@@ -47,9 +47,7 @@ def captions_of_page(
     heirs = _heirs(pieces, owners)
     styled = _styled(old, texts)
     captions: list[Caption] = []
-    for number, ((first, after), text, spans) in enumerate(
-        zip(pieces, texts, styled, strict=True)
-    ):
+    for number, ((first, after), text, spans) in enumerate(zip(pieces, texts, styled, strict=True)):
         own = [(i, owner) for i in range(first, after) if (owner := owners[i]) is not None]
         in_ms, out_ms = snap(said[first].start_ms, rate), snap(said[after - 1].end_ms, rate)
         if own and own[0][0] == owners.index(own[0][1]):
@@ -72,6 +70,11 @@ def captions_of_page(
             )  # fmt: skip
         captions.append(caption)
     return _parted(captions, {c.id: c for c in old}, room, gap_ms, rate) if captions else []
+
+
+def paragraph(text: str) -> str:
+    """The text of one caption as it is stored: no blank line, nothing around a line."""
+    return "\n".join(line.strip() for line in text.split("\n") if line.strip())
 
 
 def _spoken(caption: Caption, words: Sequence[Word]) -> list[Word]:
