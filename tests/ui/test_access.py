@@ -19,6 +19,7 @@ VIEWS = {
     "bring-in": (f"{DEMO}/bring-in", ".bring-in"),
     "script": (f"{DEMO}/script", "[data-script-text]"),
     "by-ear": (f"{DEMO}/transcribe?view=ear", "[data-ear-begin]"),
+    "all-captions": (f"{DEMO}/transcribe?view=page", "[data-writing] p"),
     "make": (f"{DEMO}/transcribe?view=make", ".make"),
     "deliver": (f"{DEMO}/deliver", "[data-format]"),
 }

@@ -117,6 +117,25 @@ def test_an_hour_of_words_is_typed_in_without_a_long_task(page: Page, films) -> 
     assert_quick(page, write)
 
 
+def test_thousands_of_captions_are_written_as_text_without_a_long_task(
+    page: Page, long_project
+) -> None:
+    project, _ = long_project
+    page.open_project(project, "transcribe")
+    page.press("c")
+    page.find("[data-writing] p").click()
+
+    def write() -> None:
+        page.press("HOME")
+        page.type("Somebody says something else. ")
+        page.press("ENTER", "ENTER", "BACKSPACE")
+        page.wait_saved()
+        page.press("Ctrl+z")
+        page.wait_saved()
+
+    assert_quick(page, write)
+
+
 def open_long(page: Page, project) -> None:
     page.open_project(project)
     page.card(1)

@@ -10,6 +10,14 @@ interface Waiting {
   gesture: string
   operation?: Operation
   split?: { caption: string; new_id: string; offset?: number; at_ms?: number }
+  page?: Page
+}
+
+/** Texts in the place of captions that stand in a row, or behind one. */
+export interface Page {
+  captions: string[]
+  after: string | null
+  texts: string[]
 }
 
 const RETRY_MS = 1500
@@ -94,6 +102,12 @@ export const useTrack = defineStore('track', () => {
     return second
   }
 
+  /** Puts texts in the place of captions; ends when that is stored. The server knows when their words are said. */
+  function write(page: Page, gesture: string): Promise<void> {
+    queue.push({ gesture, page })
+    return send()
+  }
+
   async function step(direction: 'undo' | 'redo') {
     await settled()
     const made = await answered(
@@ -146,6 +160,9 @@ export const useTrack = defineStore('track', () => {
     const common = { base_revision: revision, gesture: waiting.gesture, actor }
     if (waiting.split) {
       return answered(client.POST('/api/tracks/{track_id}/split', { params, body: { ...common, ...waiting.split } }))
+    }
+    if (waiting.page) {
+      return answered(client.POST('/api/tracks/{track_id}/page', { params, body: { ...common, ...waiting.page } }))
     }
     return answered(
       client.POST('/api/tracks/{track_id}/edits', { params, body: { ...common, operation: waiting.operation! } }),
@@ -200,7 +217,7 @@ export const useTrack = defineStore('track', () => {
 
   return {
     actor, id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, refusal,
-    open, reload, edit, split, step, accept, judgedAgain, settled, happened, between,
+    open, reload, edit, split, write, step, accept, judgedAgain, settled, happened, between,
   }
 })
 

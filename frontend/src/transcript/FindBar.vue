@@ -3,7 +3,7 @@
 import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { rangeBetween } from '@/transcript/document'
+import { rangeBetween } from '@/shared/documents'
 import { useTranscript } from '@/transcript/transcriptStore'
 import { type Found, foundIn, pattern } from '@/transcript/finding'
 

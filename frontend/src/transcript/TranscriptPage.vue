@@ -6,7 +6,8 @@ import { useI18n } from 'vue-i18n'
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
 import { useCommands } from '@/shared/commands'
-import { rangeBetween, tokensOf } from '@/transcript/document'
+import { keepInSight, leaveText, rangeBetween } from '@/shared/documents'
+import { tokensOf } from '@/transcript/document'
 import { useTranscript } from '@/transcript/transcriptStore'
 
 const props = defineProps<{ hearing: boolean }>()
@@ -58,14 +59,8 @@ watch([() => player.timeMs, () => transcript.version], ([ms]) => {
   if (!view || !word || ms > word.mark!.attrs.end + LIT_MS) return
   const range = rangeBetween(view, word.at, word.at + word.text.length)
   lit.add(range)
-  if (player.playing && player.following && !view.hasFocus()) keepInSight(range)
+  if (player.playing && player.following && !view.hasFocus()) keepInSight(page.value!, range)
 })
-
-function keepInSight(range: Range) {
-  const { top, bottom } = range.getBoundingClientRect()
-  const seen = page.value!.getBoundingClientRect()
-  if (top < seen.top || bottom > seen.bottom - 40) page.value!.scrollTop += top - seen.top - seen.height * 0.3
-}
 
 /** A click on a word puts the playhead there; on a paragraph's time, it plays from there. */
 function clicked(event: MouseEvent) {
@@ -86,15 +81,10 @@ function clicked(event: MouseEvent) {
   if (ms !== null && view.state.selection.empty) player.place(ms)
 }
 
-function leave() {
-  ;(document.activeElement as HTMLElement | null)?.blur()
-  page.value?.focus({ preventScroll: true })
-}
-
 const inText = () => transcript.editor?.isFocused ?? false
 useCommands([
   { id: 'transcript-write', keys: ['Enter'], run: () => transcript.focus() },
-  { id: 'transcript-leave', keys: [], textKeys: ['Escape'], run: leave, enabled: inText },
+  { id: 'transcript-leave', keys: [], textKeys: ['Escape'], run: () => leaveText(page.value), enabled: inText },
   { id: 'doubtful-next', keys: ['Q'], textKeys: ['Alt+Q'], run: () => void transcript.goToDoubtful(1) },
   { id: 'doubtful-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter'], run: () => transcript.accept() },
 ])
@@ -161,12 +151,5 @@ function tabbed(event: KeyboardEvent) {
 }
 .page :deep(.very) {
   border-bottom: 2px solid var(--heather);
-}
-</style>
-
-<style>
-::highlight(spoken) {
-  background-color: var(--russet-wash);
-  text-decoration: underline 2px var(--russet);
 }
 </style>

@@ -3,7 +3,8 @@ import { EditorState } from '@tiptap/pm/state'
 import { describe, expect, it } from 'vitest'
 
 import type { Word } from '@/api/client'
-import { changeBetween, extensions, paragraphsOf, tokensOf, writtenIn } from '@/transcript/document'
+import { changeBetween } from '@/shared/documents'
+import { extensions, paragraphsOf, tokensOf, writtenIn } from '@/transcript/document'
 import { foundIn, pattern } from '@/transcript/finding'
 
 const schema = getSchema(extensions)

@@ -11,10 +11,9 @@ import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
 import { dispatch } from '@/shared/commands'
+import { changeBetween, childrenOf } from '@/shared/documents'
 import { firstIndex } from '@/shared/ordered'
-import {
-  changeBetween, childrenOf, DOUBTFUL, extensions, markOf, paragraphsOf, type Token, tokensOf, writtenIn,
-} from '@/transcript/document'
+import { DOUBTFUL, extensions, markOf, paragraphsOf, type Token, tokensOf, writtenIn } from '@/transcript/document'
 
 /** Long enough for a burst of typing to be one edit, short enough that nothing is lost. */
 const SENT_AFTER_MS = 350

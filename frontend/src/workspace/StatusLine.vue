@@ -32,6 +32,8 @@ const KEYS: Record<string, [string, string][]> = {
   'transcribe-ear': [['Enter', 'begin'], ['Space', 'play'], ['T', 'transcript'], ['?', 'all']],
   'transcribe-ear-text': [['Enter', 'storeLine'], ['Ctrl Space', 'play'], ['Alt ↑', 'beforePassage'], ['Esc', 'stop']],
   'transcribe-make': [['Space', 'play'], ['Ctrl Enter', 'putIn'], ['T', 'transcript'], ['?', 'all']],
+  'transcribe-page': [['Enter', 'write'], ['Space', 'play'], ['H', 'hear'], ['T', 'transcript'], ['?', 'all']],
+  'transcribe-page-text': [['Ctrl Space', 'play'], ['Alt H', 'hear'], ['Ctrl Z', 'undo'], ['Esc', 'leave']],
   deliver: [['Space', 'play'], ['?', 'all']],
 }
 const place = computed(() => {

@@ -20,8 +20,9 @@ import SpeakersPanel from '@/transcript/SpeakersPanel.vue'
 import TermsPanel from '@/transcript/TermsPanel.vue'
 import TextOut from '@/transcript/TextOut.vue'
 import TranscriptPage from '@/transcript/TranscriptPage.vue'
+import WritingPage from '@/writing/WritingPage.vue'
 
-const VIEWS = ['words', 'ear', 'make'] as const
+const VIEWS = ['words', 'ear', 'make', 'page'] as const
 type View = (typeof VIEWS)[number]
 
 const { t } = useI18n()
@@ -54,6 +55,7 @@ useCommands([
   { id: 'view-words', keys: ['T'], run: () => (view.value = 'words') },
   { id: 'view-ear', keys: ['B'], run: () => (view.value = 'ear') },
   { id: 'view-make', keys: ['M'], run: () => (view.value = 'make') },
+  { id: 'view-page', keys: ['C'], run: () => (view.value = 'page') },
 ])
 </script>
 
@@ -71,6 +73,7 @@ useCommands([
     <div v-if="hearing && hearing.state !== 'done'" class="progress"><JobLine :job="hearing" /></div>
 
     <MakePage v-if="view === 'make'" />
+    <WritingPage v-else-if="view === 'page'" />
     <EarPage v-else-if="view === 'ear'" />
     <template v-else-if="project.words.length">
       <FindBar v-if="finding" @close="finding = false" />

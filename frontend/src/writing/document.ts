@@ -1,0 +1,160 @@
+/** A track's captions as one page of text: a block each, with a blank line between them. */
+import { Extension, Node as BlockType, type Extensions } from '@tiptap/core'
+import Document from '@tiptap/extension-document'
+import Text from '@tiptap/extension-text'
+import { Fragment, type Node, type Schema, Slice } from '@tiptap/pm/model'
+import { type EditorState, TextSelection, type Transaction } from '@tiptap/pm/state'
+
+export interface Placed {
+  node: Node
+  /** Position of the block in the document. */
+  at: number
+}
+
+export interface Block {
+  text: string
+  /** When it comes in, as it is written beside it. */
+  at: string
+  /** The rules that it breaks, as they are written beside it. */
+  breaks: string
+}
+
+const caption = BlockType.create({
+  name: 'caption',
+  group: 'block',
+  content: 'text*',
+  whitespace: 'pre',
+  addAttributes: () => ({
+    at: { default: '', renderHTML: ({ at }) => ({ 'data-at': at }) },
+    breaks: { default: '', renderHTML: ({ breaks }) => (breaks ? { 'data-breaks': breaks } : {}) },
+  }),
+  parseHTML: () => [{ tag: 'p', preserveWhitespace: 'full' as const }],
+  renderHTML: ({ HTMLAttributes }) => ['p', HTMLAttributes, 0],
+})
+
+/** Enter breaks a line, and on an empty line begins a caption; what is joined stays apart by a line or a space. */
+const breaks = Extension.create({
+  name: 'breaks',
+  addKeyboardShortcuts() {
+    const run = (change: (state: EditorState) => Transaction | null) => () => {
+      const tr = change(this.editor.state)
+      if (tr) this.editor.view.dispatch(tr.scrollIntoView())
+      return tr !== null
+    }
+    return { Enter: run(entered), 'Shift-Enter': run(entered), Backspace: run(joinedBack), Delete: run(joinedOn) }
+  },
+})
+
+export const extensions: Extensions = [Document.extend({ content: 'caption+' }), caption, Text, breaks]
+
+const texts = new WeakMap<Node, string>()
+
+/** The text of one caption as it is stored: no blank line, nothing around a line. */
+export const paragraph = (text: string) => text.split('\n').map((line) => line.trim()).filter(Boolean).join('\n')
+
+/** What a block says. */
+export function textIn(node: Node): string {
+  let text = texts.get(node)
+  if (text === undefined) {
+    text = paragraph(node.textContent)
+    texts.set(node, text)
+  }
+  return text
+}
+
+export function blockOf(schema: Schema, { text, at, breaks }: Block): Node {
+  return schema.nodes.caption!.create({ at, breaks }, text ? schema.text(text) : null)
+}
+
+/** The blocks that say something, in their order: one for each caption. */
+export function written(doc: Node): Placed[] {
+  const found: Placed[] = []
+  doc.forEach((node, at) => {
+    if (textIn(node)) found.push({ node, at })
+  })
+  return found
+}
+
+/** The document with these captions on it; blocks that say the same stay, and so do empty ones beside them. */
+export function synchronised(tr: Transaction, schema: Schema, captions: readonly Block[]): Transaction {
+  const old = written(tr.doc)
+  const least = Math.min(old.length, captions.length)
+  const same = (block: Placed | undefined, caption: Block | undefined) => textIn(block!.node) === caption!.text
+  let head = 0
+  while (head < least && same(old[head], captions[head])) head++
+  let tail = 0
+  while (tail < least - head && same(old.at(-1 - tail), captions.at(-1 - tail))) tail++
+  // From the end on, so that what comes before stays in its place.
+  for (let i = 1; i <= tail; i++) labelled(tr, old.at(-i)!, captions.at(-i)!)
+  const gone = old.slice(head, old.length - tail)
+  const put = captions.slice(head, captions.length - tail).map((block) => blockOf(schema, block))
+  if (gone.length || put.length) {
+    const before = old[head - 1]
+    const from = gone[0]?.at ?? (before ? before.at + before.node.nodeSize : 0)
+    const last = gone.at(-1)
+    const to = last ? last.at + last.node.nodeSize : from
+    if (!head && !tail) tr.replaceWith(0, tr.doc.content.size, put.length ? put : [blockOf(schema, { text: '', at: '', breaks: '' })])
+    else tr.replaceWith(from, to, put)
+  }
+  for (let i = head - 1; i >= 0; i--) labelled(tr, old[i]!, captions[i]!)
+  return tr
+}
+
+function labelled(tr: Transaction, { node, at }: Placed, { at: shown, breaks }: Block) {
+  if (node.attrs.at !== shown) tr.setNodeAttribute(at, 'at', shown)
+  if (node.attrs.breaks !== breaks) tr.setNodeAttribute(at, 'breaks', breaks)
+}
+
+/** Pasted text, parted where it has blank lines. */
+export function parsed(schema: Schema, text: string): Slice {
+  const blocks = text.replaceAll('\r\n', '\n').split(/\n[^\S\n]*\n\s*/)
+  const nodes = blocks.map((block) => blockOf(schema, { text: block, at: '', breaks: '' }))
+  return new Slice(Fragment.from(nodes), 1, 1)
+}
+
+/** Breaks the line at the cursor; on an empty line, a caption begins. */
+export function entered({ tr, schema }: EditorState): Transaction {
+  tr.deleteSelection()
+  const { $from, from } = tr.selection
+  const text = $from.parent.textContent
+  const [before, after] = [text.slice(0, $from.parentOffset), text.slice($from.parentOffset)]
+  if (before && !before.endsWith('\n')) return tr.insert(from, schema.text('\n'))
+  const start = before ? from - 1 : from
+  tr.delete(start, after.startsWith('\n') ? from + 1 : from)
+  return tr.split(start)
+}
+
+/** Takes back the break before the cursor; null leaves a single letter to the browser. */
+export function joinedBack({ tr, selection, schema, doc }: EditorState): Transaction | null {
+  const { $from, from, empty } = selection
+  if (!empty) return null
+  if ($from.parentOffset > 0) return brokenLine(tr, schema, from - 1)
+  const index = $from.index(0)
+  return index ? oneOf(tr, schema, doc, index) : null
+}
+
+/** Takes away the break behind the cursor. */
+export function joinedOn({ tr, selection, schema, doc }: EditorState): Transaction | null {
+  const { $from, from, empty } = selection
+  if (!empty) return null
+  if ($from.parentOffset < $from.parent.content.size) return brokenLine(tr, schema, from)
+  const index = $from.index(0) + 1
+  return index < doc.childCount ? oneOf(tr, schema, doc, index) : null
+}
+
+/** Takes a line break away, so that the words beside it stay two. */
+function brokenLine(tr: Transaction, schema: Schema, at: number): Transaction | null {
+  const around = tr.doc.textBetween(Math.max(at - 1, 0), Math.min(at + 2, tr.doc.content.size), ' ')
+  if (!/^\S\n\S$/.test(around)) return null
+  tr.replaceWith(at, at + 1, schema.text(' '))
+  return tr.setSelection(TextSelection.create(tr.doc, at))
+}
+
+/** Makes one of the block at an index and the one before it, each on lines of its own. */
+function oneOf(tr: Transaction, schema: Schema, doc: Node, index: number): Transaction {
+  const boundary = tr.doc.resolve(0).posAtIndex(index)
+  const [before, after] = [doc.child(index - 1), doc.child(index)]
+  tr.join(boundary)
+  if (before.content.size && after.content.size) tr.insert(boundary - 1, schema.text('\n'))
+  return tr.setSelection(TextSelection.create(tr.doc, boundary - 1 + (before.content.size && after.content.size ? 1 : 0)))
+}
