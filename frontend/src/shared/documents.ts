@@ -3,19 +3,19 @@ import type { Node } from '@tiptap/pm/model'
 import type { EditorView } from '@tiptap/pm/view'
 
 export interface Change {
-  /** Children of the old document, and of the new one, that differ: from `first` to those before the last `kept`. */
+  /** Blocks of the old document, and of the new one, that differ: from `first` to those before the last `kept`. */
   first: number
   kept: number
 }
 
-/** Which paragraphs are others; null when none is. Untouched ones are the very same nodes. */
-export function changeBetween(old: Node, now: Node): Change | null {
-  const least = Math.min(old.childCount, now.childCount)
+/** Which blocks are others; null when none is. Untouched ones are the very same nodes. */
+export function changeBetween(old: readonly Node[], now: readonly Node[]): Change | null {
+  const least = Math.min(old.length, now.length)
   let first = 0
-  while (first < least && old.child(first) === now.child(first)) first++
-  if (first === old.childCount && first === now.childCount) return null
+  while (first < least && old[first] === now[first]) first++
+  if (first === old.length && first === now.length) return null
   let kept = 0
-  while (kept < least - first && old.child(old.childCount - 1 - kept) === now.child(now.childCount - 1 - kept)) kept++
+  while (kept < least - first && old.at(-1 - kept) === now.at(-1 - kept)) kept++
   return { first, kept }
 }
 
@@ -26,10 +26,6 @@ export function rangeBetween(view: EditorView, from: number, to: number): Range 
   range.setStart(start.node, start.offset)
   range.setEnd(end.node, end.offset)
   return range
-}
-
-export function childrenOf(doc: Node, from: number, to: number): Node[] {
-  return Array.from({ length: Math.max(to - from, 0) }, (_, i) => doc.child(from + i))
 }
 
 /** Scrolls a page so that what is said now can be read, with what comes next. */

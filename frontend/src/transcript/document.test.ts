@@ -1,4 +1,5 @@
 import { getSchema } from '@tiptap/core'
+import type { Node } from '@tiptap/pm/model'
 import { EditorState } from '@tiptap/pm/state'
 import { describe, expect, it } from 'vitest'
 
@@ -12,6 +13,7 @@ const word = (text: string, start_ms: number, begins = false, confidence = 0.4):
   text, start_ms, end_ms: start_ms + 100, confidence, speaker: null, begins, guessed: false,
 })
 const WORDS = [word('Ring', 0, true), word('the', 200), word('vell.', 400), word('Loud.', 3000, true)]
+const between = (old: Node, now: Node) => changeBetween(old.children, now.children)
 const state = () => EditorState.create({ doc: schema.nodes.doc!.create(null, paragraphsOf(schema, WORDS)) })
 const written = (now: EditorState) => {
   const found: unknown[] = []
@@ -49,12 +51,12 @@ describe('the transcript as a document', () => {
 
   it('knows which paragraphs are others', () => {
     const now = state()
-    expect(changeBetween(now.doc, now.doc)).toBeNull()
-    expect(changeBetween(now.doc, now.apply(now.tr.insertText('x', 2)).doc)).toEqual({ first: 0, kept: 1 })
-    expect(changeBetween(now.doc, now.apply(now.tr.split(6)).doc)).toEqual({ first: 0, kept: 1 })
+    expect(between(now.doc, now.doc)).toBeNull()
+    expect(between(now.doc, now.apply(now.tr.insertText('x', 2)).doc)).toEqual({ first: 0, kept: 1 })
+    expect(between(now.doc, now.apply(now.tr.split(6)).doc)).toEqual({ first: 0, kept: 1 })
     const joined = now.apply(now.tr.join(now.doc.child(0).nodeSize)).doc
-    expect(changeBetween(now.doc, joined)).toEqual({ first: 0, kept: 0 })
-    expect(changeBetween(joined, now.doc)).toEqual({ first: 0, kept: 0 })
+    expect(between(now.doc, joined)).toEqual({ first: 0, kept: 0 })
+    expect(between(joined, now.doc)).toEqual({ first: 0, kept: 0 })
   })
 })
 

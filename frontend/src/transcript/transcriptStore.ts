@@ -11,7 +11,7 @@ import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
 import { dispatch } from '@/shared/commands'
-import { changeBetween, childrenOf } from '@/shared/documents'
+import { changeBetween } from '@/shared/documents'
 import { firstIndex } from '@/shared/ordered'
 import { DOUBTFUL, extensions, markOf, paragraphsOf, type Token, tokensOf, writtenIn } from '@/transcript/document'
 
@@ -86,7 +86,7 @@ export const useTranscript = defineStore('transcript', () => {
     if (!view || words === shown) return
     const { schema, doc } = view.state
     // What was written and not yet stored stays; if it is of an older transcript, the server says so.
-    if (stored && changeBetween(stored, doc)) return
+    if (stored && changeBetween(stored.children, doc.children)) return
     revision = project.wordsRevision
     const added = shown.length > 0 && words.length > shown.length && words[shown.length - 1] === shown.at(-1)
     const tr = view.state.tr.setMeta('stored', true).setMeta('addToHistory', false)
@@ -116,7 +116,7 @@ export const useTranscript = defineStore('transcript', () => {
   async function drain() {
     for (;;) {
       const view = editor.value
-      const change = view && stored ? changeBetween(stored, view.state.doc) : null
+      const change = view && stored ? changeBetween(stored.children, view.state.doc.children) : null
       if (!view || !change) break
       await store(view, view.state.doc, change.first, change.kept)
     }
@@ -124,10 +124,10 @@ export const useTranscript = defineStore('transcript', () => {
   }
 
   async function store(view: Editor, doc: Node, first: number, kept: number) {
-    const before = childrenOf(stored!, 0, first)
-    const gone = childrenOf(stored!, first, stored!.childCount - kept)
-    const put = childrenOf(doc, first, doc.childCount - kept)
-    const count = (nodes: Node[]) => nodes.reduce((sum, node) => sum + tokensOf(node).length, 0)
+    const before = stored!.children.slice(0, first)
+    const gone = stored!.children.slice(first, stored!.childCount - kept)
+    const put = doc.children.slice(first, doc.childCount - kept)
+    const count = (nodes: readonly Node[]) => nodes.reduce((sum, node) => sum + tokensOf(node).length, 0)
     try {
       const answer = await answered(
         client.POST('/api/projects/{project_id}/transcript/edits', {
@@ -155,9 +155,9 @@ export const useTranscript = defineStore('transcript', () => {
   }
 
   /** Marks words with the times that they got. */
-  function takeTimes(view: Editor, first: number, put: Node[], words: readonly Word[]) {
+  function takeTimes(view: Editor, first: number, put: readonly Node[], words: readonly Word[]) {
     const { tr, schema, doc } = view.state
-    let at = childrenOf(doc, 0, first).reduce((sum, node) => sum + node.nodeSize, 0)
+    let at = doc.children.slice(0, first).reduce((sum, node) => sum + node.nodeSize, 0)
     let index = 0
     for (const node of put) {
       const tokens = tokensOf(node)

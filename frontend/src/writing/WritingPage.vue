@@ -119,8 +119,10 @@ useCommands([
   padding: 0 150px 1.45em 92px;
   font-size: 17px;
   line-height: 1.45;
+}
+.page :deep(.sheet) {
   content-visibility: auto;
-  contain-intrinsic-size: auto 74px;
+  contain-intrinsic-size: auto 4700px;
 }
 .page :deep(p)::before {
   content: attr(data-at);

@@ -2,22 +2,20 @@ import { getSchema } from '@tiptap/core'
 import { EditorState, TextSelection, type Transaction } from '@tiptap/pm/state'
 import { describe, expect, it } from 'vitest'
 
-import { type Block, blockOf, entered, extensions, joinedBack, joinedOn, parsed, synchronised, textIn, written } from '@/writing/document'
+import { type Block, blockOf, blocksIn, documentOf, entered, extensions, joinedBack, joinedOn, parsed, synchronised, textIn, written } from '@/writing/document'
 
 const schema = getSchema(extensions)
 const block = (text: string, at = '0:01', breaks = ''): Block => ({ text, at, breaks })
 let state: EditorState
 
 function page(...texts: string[]) {
-  const doc = schema.nodes.doc!.create(null, texts.map((text) => blockOf(schema, block(text))))
-  state = EditorState.create({ doc })
+  state = EditorState.create({ doc: documentOf(schema, texts.map((text) => blockOf(schema, block(text)))) })
   return state
 }
-const texts = () => Array.from({ length: state.doc.childCount }, (_, i) => state.doc.child(i).textContent)
+const texts = () => blocksIn(state.doc).map(({ node }) => node.textContent)
 /** The cursor before a character of a block. */
 function at(index: number, offset: number) {
-  const start = state.doc.resolve(0).posAtIndex(index) + 1
-  state = state.apply(state.tr.setSelection(TextSelection.create(state.doc, start + offset)))
+  state = state.apply(state.tr.setSelection(TextSelection.create(state.doc, blocksIn(state.doc)[index]!.at + 1 + offset)))
 }
 const press = (key: (state: EditorState) => Transaction | null) => (state = state.apply(key(state)!))
 
@@ -65,23 +63,43 @@ describe('what is joined', () => {
 describe('captions from the track', () => {
   const shown = (...captions: Block[]) => {
     state = state.apply(synchronised(state.tr, schema, captions))
-    return state.doc
+    state.doc.check()
+    return blocksIn(state.doc).map(({ node }) => node)
   }
   it('leave what is the same, and empty blocks beside it', () => {
-    const before = page('one', '', 'two', 'three').doc
+    const before = blocksIn(page('one', '', 'two', 'three').doc).map(({ node }) => node)
     const after = shown(block('one'), block('two'), block('3'))
     expect(texts()).toEqual(['one', '', 'two', '3'])
-    expect(after.child(0)).toBe(before.child(0))
-    expect(after.child(2)).toBe(before.child(2))
+    expect(after[0]).toBe(before[0])
+    expect(after[2]).toBe(before[2])
   })
   it('come in, go, and say anew when they are and what they break', () => {
     page('one', 'two')
-    expect(shown(block('one', '0:02', 'gap'), block('and'), block('two')).child(0).attrs).toEqual({ at: '0:02', breaks: 'gap' })
+    expect(shown(block('one', '0:02', 'gap'), block('and'), block('two'))[0]!.attrs).toEqual({ at: '0:02', breaks: 'gap' })
     expect(texts()).toEqual(['one', 'and', 'two'])
     shown()
     expect(texts()).toEqual([''])
     shown(block('back'))
     expect(texts()).toEqual(['back'])
+  })
+  it('go over many sheets as over one, and the cursor stays where it is', () => {
+    const many = Array.from({ length: 200 }, (_, i) => `caption ${i}`)
+    page(...many)
+    at(70, 3)
+    const others = many.map((text, i) => block(i > 60 && i < 68 ? `other ${i}` : text))
+    shown(...others.slice(0, 150))
+    expect(texts()).toEqual(others.slice(0, 150).map(({ text }) => text))
+    expect(state.selection.$from.parent.textContent).toBe('caption 70')
+    expect(state.selection.$from.parentOffset).toBe(3)
+    at(64, 0)
+    press(joinedBack)
+    at(63, 17)
+    press(entered)
+    press(entered)
+    expect(texts()[63]).toBe('other 63\nother 64')
+    expect(texts()).toHaveLength(150)
+    shown()
+    expect(texts()).toEqual([''])
   })
   it('stay where they are while a space is typed behind them', () => {
     page('one ', 'two')

@@ -1,9 +1,16 @@
-/** A track's captions as one page of text: a block each, with a blank line between them. */
+/**
+ * A track's captions as one page of text: a block each, with a blank line between them.
+ *
+ * Blocks are gathered in sheets, so that the browser keeps account of some hundred of those that are
+ * out of sight and not of ten thousand blocks; a reader sees none of it.
+ */
 import { Extension, Node as BlockType, type Extensions } from '@tiptap/core'
 import Document from '@tiptap/extension-document'
 import Text from '@tiptap/extension-text'
 import { Fragment, type Node, type Schema, Slice } from '@tiptap/pm/model'
 import { type EditorState, TextSelection, type Transaction } from '@tiptap/pm/state'
+
+const SHEET = 64
 
 export interface Placed {
   node: Node
@@ -21,7 +28,6 @@ export interface Block {
 
 const caption = BlockType.create({
   name: 'caption',
-  group: 'block',
   content: 'text*',
   whitespace: 'pre',
   addAttributes: () => ({
@@ -30,6 +36,12 @@ const caption = BlockType.create({
   }),
   parseHTML: () => [{ tag: 'p', preserveWhitespace: 'full' as const }],
   renderHTML: ({ HTMLAttributes }) => ['p', HTMLAttributes, 0],
+})
+
+const sheet = BlockType.create({
+  name: 'sheet',
+  content: 'caption+',
+  renderHTML: () => ['div', { class: 'sheet' }, 0],
 })
 
 /** Enter breaks a line, and on an empty line begins a caption; what is joined stays apart by a line or a space. */
@@ -45,7 +57,7 @@ const breaks = Extension.create({
   },
 })
 
-export const extensions: Extensions = [Document.extend({ content: 'caption+' }), caption, Text, breaks]
+export const extensions: Extensions = [Document.extend({ content: 'sheet+' }), sheet, caption, Text, breaks]
 
 const texts = new WeakMap<Node, string>()
 
@@ -66,14 +78,27 @@ export function blockOf(schema: Schema, { text, at, breaks }: Block): Node {
   return schema.nodes.caption!.create({ at, breaks }, text ? schema.text(text) : null)
 }
 
-/** The blocks that say something, in their order: one for each caption. */
-export function written(doc: Node): Placed[] {
+/** Blocks as a document. */
+export function documentOf(schema: Schema, blocks: readonly Node[]): Node {
+  return schema.nodes.doc!.create(null, sheetsOf(schema, blocks))
+}
+
+function sheetsOf(schema: Schema, blocks: readonly Node[]): Node[] {
+  const own = blocks.length ? blocks : [blockOf(schema, { text: '', at: '', breaks: '' })]
+  return Array.from({ length: Math.ceil(own.length / SHEET) }, (_, i) =>
+    schema.nodes.sheet!.create(null, own.slice(i * SHEET, (i + 1) * SHEET)),
+  )
+}
+
+/** All blocks, in their order. */
+export function blocksIn(doc: Node): Placed[] {
   const found: Placed[] = []
-  doc.forEach((node, at) => {
-    if (textIn(node)) found.push({ node, at })
-  })
+  doc.forEach((own, start) => own.forEach((node, at) => found.push({ node, at: start + 1 + at })))
   return found
 }
+
+/** The blocks that say something: one for each caption. */
+export const written = (doc: Node): Placed[] => blocksIn(doc).filter(({ node }) => textIn(node))
 
 /** The document with these captions on it; blocks that say the same stay, and so do empty ones beside them. */
 export function synchronised(tr: Transaction, schema: Schema, captions: readonly Block[]): Transaction {
@@ -88,16 +113,34 @@ export function synchronised(tr: Transaction, schema: Schema, captions: readonly
   for (let i = 1; i <= tail; i++) labelled(tr, old.at(-i)!, captions.at(-i)!)
   const gone = old.slice(head, old.length - tail)
   const put = captions.slice(head, captions.length - tail).map((block) => blockOf(schema, block))
-  if (gone.length || put.length) {
-    const before = old[head - 1]
-    const from = gone[0]?.at ?? (before ? before.at + before.node.nodeSize : 0)
-    const last = gone.at(-1)
-    const to = last ? last.at + last.node.nodeSize : from
-    if (!head && !tail) tr.replaceWith(0, tr.doc.content.size, put.length ? put : [blockOf(schema, { text: '', at: '', breaks: '' })])
-    else tr.replaceWith(from, to, put)
-  }
+  if (!old.length) tr.replaceWith(0, tr.doc.content.size, sheetsOf(schema, put))
+  else if (gone.length || put.length) exchanged(tr, schema, old[head - 1], gone, put)
   for (let i = head - 1; i >= 0; i--) labelled(tr, old[i]!, captions[i]!)
   return tr
+}
+
+/** Puts blocks in the place of others, or behind one. */
+function exchanged(tr: Transaction, schema: Schema, before: Placed | undefined, gone: readonly Placed[], put: readonly Node[]) {
+  const from = gone[0]?.at ?? (before ? before.at + before.node.nodeSize : 1)
+  const last = gone.at(-1)
+  const to = last ? last.at + last.node.nodeSize : from
+  const [start, end] = [tr.doc.resolve(from), tr.doc.resolve(to)]
+  if (start.sameParent(end) && put.length + start.parent.childCount > gone.length && put.length < SHEET) {
+    tr.replaceWith(from, to, put)
+    return
+  }
+  // Over several sheets, those are made anew.
+  const [sheetsFrom, sheetsTo] = [start.before(1), end.after(1)]
+  const around = blocksIn(tr.doc).filter(({ at }) => at > sheetsFrom && at < sheetsTo)
+  const nodesIn = (placed: Placed[]) => placed.map(({ node }) => node)
+  const own = [...nodesIn(around.filter(({ at }) => at < from)), ...put, ...nodesIn(around.filter(({ at }) => at >= to))]
+  const { $from } = tr.selection
+  const written = $from.depth === 2 ? $from.parent : null
+  const index = blocksIn(tr.doc).findIndex(({ node }) => node === written)
+  tr.replaceWith(sheetsFrom, sheetsTo, own.length || sheetsTo - sheetsFrom === tr.doc.content.size ? sheetsOf(schema, own) : [])
+  const now = blocksIn(tr.doc)
+  const again = now.find(({ node }) => node === written) ?? now[index]
+  if (again) tr.setSelection(TextSelection.create(tr.doc, again.at + 1 + Math.min($from.parentOffset, again.node.content.size)))
 }
 
 function labelled(tr: Transaction, { node, at }: Placed, { at: shown, breaks }: Block) {
@@ -125,12 +168,12 @@ export function entered({ tr, schema }: EditorState): Transaction {
 }
 
 /** Takes back the break before the cursor; null leaves a single letter to the browser. */
-export function joinedBack({ tr, selection, schema, doc }: EditorState): Transaction | null {
+export function joinedBack({ tr, selection, schema }: EditorState): Transaction | null {
   const { $from, from, empty } = selection
   if (!empty) return null
   if ($from.parentOffset > 0) return brokenLine(tr, schema, from - 1)
-  const index = $from.index(0)
-  return index ? oneOf(tr, schema, doc, index) : null
+  if ($from.index(1)) return joined(tr, schema, $from.before(2) - 1, from)
+  return $from.index(0) ? joined(tr, schema, $from.before(1) - 2, from) : null
 }
 
 /** Takes away the break behind the cursor. */
@@ -138,8 +181,8 @@ export function joinedOn({ tr, selection, schema, doc }: EditorState): Transacti
   const { $from, from, empty } = selection
   if (!empty) return null
   if ($from.parentOffset < $from.parent.content.size) return brokenLine(tr, schema, from)
-  const index = $from.index(0) + 1
-  return index < doc.childCount ? oneOf(tr, schema, doc, index) : null
+  if ($from.index(1) + 1 < $from.node(1).childCount) return joined(tr, schema, from, $from.after(2) + 1)
+  return $from.index(0) + 1 < doc.childCount ? joined(tr, schema, from, $from.after(1) + 2) : null
 }
 
 /** Takes a line break away, so that the words beside it stay two. */
@@ -150,11 +193,10 @@ function brokenLine(tr: Transaction, schema: Schema, at: number): Transaction | 
   return tr.setSelection(TextSelection.create(tr.doc, at))
 }
 
-/** Makes one of the block at an index and the one before it, each on lines of its own. */
-function oneOf(tr: Transaction, schema: Schema, doc: Node, index: number): Transaction {
-  const boundary = tr.doc.resolve(0).posAtIndex(index)
-  const [before, after] = [doc.child(index - 1), doc.child(index)]
-  tr.join(boundary)
-  if (before.content.size && after.content.size) tr.insert(boundary - 1, schema.text('\n'))
-  return tr.setSelection(TextSelection.create(tr.doc, boundary - 1 + (before.content.size && after.content.size ? 1 : 0)))
+/** Makes one of two blocks, each on lines of its own. */
+function joined(tr: Transaction, schema: Schema, end: number, start: number): Transaction {
+  const bothSay = tr.doc.resolve(end).parent.content.size && tr.doc.resolve(start).parent.content.size
+  tr.delete(end, start)
+  if (bothSay) tr.insert(end, schema.text('\n'))
+  return tr.setSelection(TextSelection.create(tr.doc, end + (bothSay ? 1 : 0)))
 }

@@ -11,10 +11,10 @@ import { usePlayer } from '@/player/playerStore'
 import { type Caption, openFindings, textOf } from '@/project/captions'
 import { newId, useTrack } from '@/project/trackStore'
 import { commands, dispatch } from '@/shared/commands'
-import { changeBetween, childrenOf } from '@/shared/documents'
+import { changeBetween } from '@/shared/documents'
 import { firstIndex } from '@/shared/ordered'
 import { shortClock } from '@/shared/time'
-import { type Block, extensions, paragraph, parsed, type Placed, synchronised, textIn, written } from '@/writing/document'
+import { type Block, blocksIn, extensions, paragraph, parsed, type Placed, synchronised, textIn, written } from '@/writing/document'
 
 /** Long enough for a burst of typing to be one edit, short enough that its findings come while it is looked at. */
 const SENT_AFTER_MS = 350
@@ -28,8 +28,8 @@ export const useWriting = defineStore('writing', () => {
   const editor = shallowRef<Editor | null>(null)
   /** Grows with each change of the document, and of the place in it. */
   const version = ref(0)
-  /** The document as it was last sent, or shown. */
-  let stored: Node | null = null
+  /** The blocks as they were last sent, or shown. */
+  let stored: readonly Node[] | null = null
   /** The captions of that: one for each of its blocks that say something. */
   let shown: readonly Caption[] = []
   let sending: Promise<void> | null = null
@@ -39,6 +39,7 @@ export const useWriting = defineStore('writing', () => {
   let placed: { doc: Node; blocks: readonly Placed[] } | null = null
 
   const soon = useDebounceFn(() => void send(), SENT_AFTER_MS)
+  const nodesIn = (doc: Node) => blocksIn(doc).map(({ node }) => node)
   const said = () => track.captions.filter((caption) => labelled(caption).text)
 
   function open(element: HTMLElement, label: string) {
@@ -97,11 +98,11 @@ export const useWriting = defineStore('writing', () => {
   /** Shows the captions as they are, unless there is something written that is not sent. */
   function show() {
     const view = editor.value
-    if (!view || (stored && changeBetween(stored, view.state.doc))) return
+    if (!view || (stored && changeBetween(stored, nodesIn(view.state.doc)))) return
     shown = said()
     const tr = synchronised(view.state.tr, view.schema, shown.map(labelled))
     if (tr.docChanged) view.view.dispatch(tr.setMeta('stored', true))
-    stored = view.state.doc
+    stored = nodesIn(view.state.doc)
   }
 
   /** Sends what was written since it was last sent; ends when all is stored. */
@@ -113,19 +114,20 @@ export const useWriting = defineStore('writing', () => {
   async function drain() {
     for (;;) {
       const view = editor.value
-      const change = view && stored ? changeBetween(stored, view.state.doc) : null
-      if (!view || !change) break
-      await store(view.state.doc, change.first, change.kept)
+      const now = view && nodesIn(view.state.doc)
+      const change = stored && now && changeBetween(stored, now)
+      if (!change) break
+      await store(now, change.first, change.kept)
     }
     show()
   }
 
-  async function store(doc: Node, first: number, kept: number) {
-    const textsOf = (nodes: Node[]) => nodes.map(textIn).filter(Boolean)
-    const before = textsOf(childrenOf(stored!, 0, first)).length
-    const gone = textsOf(childrenOf(stored!, first, stored!.childCount - kept))
-    const texts = textsOf(childrenOf(doc, first, doc.childCount - kept))
-    stored = doc
+  async function store(now: readonly Node[], first: number, kept: number) {
+    const textsOf = (nodes: readonly Node[]) => nodes.map(textIn).filter(Boolean)
+    const before = textsOf(stored!.slice(0, first)).length
+    const gone = textsOf(stored!.slice(first, stored!.length - kept))
+    const texts = textsOf(now.slice(first, now.length - kept))
+    stored = now
     if (gone.join('\n\n') === texts.join('\n\n')) return
     await track.write(
       {
@@ -137,7 +139,7 @@ export const useWriting = defineStore('writing', () => {
     )
     shown = said()
     const view = editor.value
-    if (!view || shown.length === written(doc).length) return
+    if (!view || shown.length === textsOf(now).length) return
     // It was refused, or another window has other captions now: what is stored is what is shown.
     stored = null
     show()
