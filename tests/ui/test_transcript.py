@@ -1,8 +1,11 @@
 """The transcript read and written on the playing film: words keep their times."""
 
+import json
+
 import pytest
 from selenium.webdriver import ActionChains, Keys
 
+from tests.conftest import DEMO, FILM
 from tests.server import wait_for
 from tests.ui.page import Page
 
@@ -221,3 +224,35 @@ def test_the_page_for_readers_searches_plays_and_comes_back_in(
     page.find("[data-transcript-file]").send_keys(str(films["short"]))
     page.wait_text(".out .problem", "transcript")
     wait_text(page, project, " ".join(word["text"] for word in spoken()))
+
+
+def test_voices_tell_who_speaks_and_nothing_changes_before_it_is_taken(page: Page) -> None:
+    said = json.loads((DEMO / "fog-bell.words.json").read_text())["words"][:90]
+    project = page.new_project(FILM)
+    put_words(page, project, [{k: w[k] for k in ("text", "start_ms", "end_ms")} for w in said])
+    page.open_project(project, "transcribe")
+    page.find("[data-voices-listen]")
+    page.press("Alt+v")
+    page.wait_text("[data-voices]", "2 voices are heard")
+    assert not page.all("[data-transcript] p[data-speaker]")
+    page.press("Alt+v")
+    page.wait_text("[data-transcript] p", "There used to be a bell.")
+    page.wait_saved()
+
+    def told() -> list[tuple[str, str | None]]:
+        words = page.server.get(f"/api/projects/{project['id']}/words")["words"]
+        return [(word["text"], word["speaker"]) for word in words]
+
+    names = {"ilse": "Speaker 1", "tomas": "Speaker 2"}
+    wait_for(lambda: all(speaker for _, speaker in told()), "all words to be somebody's")
+    assert told() == [(w["text"], names[w["speaker"]]) for w in said]
+    assert [f.get_attribute("value") for f in page.all("[data-speaker-name]")] == list(
+        names.values()
+    )
+    starts = page.script(
+        "return [...document.querySelectorAll('[data-transcript] p')].map((p) => p.dataset.speaker)"
+    )
+    assert starts[:4] == ["Speaker 1", "Speaker 2", "Speaker 1", "Speaker 2"]
+    # Gone with one step back, and asked for again it finds the same two.
+    page.press("ENTER", "Ctrl+z", "ESCAPE")
+    wait_for(lambda: not any(speaker for _, speaker in told()), "nobody to be named")

@@ -823,6 +823,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/transcript/voices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Listen For Voices
+         * @description Asks for a first guess of who speaks; the job's result has passages, voices and sureness.
+         */
+        post: operations["listen_for_voices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/transcript": {
         parameters: {
             query?: never;
@@ -1503,7 +1523,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words";
+            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers";
             /**
              * State
              * @enum {string}
@@ -4749,6 +4769,55 @@ export interface operations {
         };
     };
     fit_transcript: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listen_for_voices: {
         parameters: {
             query?: never;
             header?: never;

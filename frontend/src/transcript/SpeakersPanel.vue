@@ -7,6 +7,7 @@ import { useProject } from '@/project/projectStore'
 import { useCommands } from '@/shared/commands'
 import { useTrack } from '@/project/trackStore'
 import { useTranscript } from '@/transcript/transcriptStore'
+import VoicesGuess from '@/transcript/VoicesGuess.vue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -54,6 +55,14 @@ function recolour(index: number, event: Event) {
   void keep(speakers.value.map((one, i) => (i === index ? { ...one, colour } : one)))
 }
 
+/** Speakers that a guess speaks of, as far as they are not there yet. */
+function addNamed(names: string[]) {
+  const known = new Set(speakers.value.map(({ name }) => name))
+  const added = names.filter((name) => !known.has(name))
+  const coloured = added.map((name, i) => ({ name, colour: COLOURS[(speakers.value.length + i) % COLOURS.length]! }))
+  if (added.length) void keep([...speakers.value, ...coloured])
+}
+
 useCommands([
   ...Array.from({ length: KEYS }, (_, index) => ({
     id: `speaker-${index + 1}`,
@@ -90,6 +99,7 @@ useCommands([
       </li>
     </ul>
     <p v-if="speakers.length" class="soft hint"><kbd>Esc</kbd> {{ t('transcribe.speakerHint') }} <kbd>0</kbd> {{ t('transcribe.nobody') }}</p>
+    <VoicesGuess v-if="project.project?.film.has_sound" @named="addNamed" />
   </section>
 </template>
 

@@ -133,6 +133,10 @@ function tabbed(event: KeyboardEvent) {
   color: var(--soft);
   cursor: pointer;
 }
+/* Room for the name under the time, however short the paragraph is. */
+.page :deep(p[data-speaker]) {
+  min-height: 50px;
+}
 .page :deep(p[data-speaker])::after {
   content: attr(data-speaker);
   position: absolute;

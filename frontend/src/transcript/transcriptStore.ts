@@ -324,5 +324,30 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
-  return { editor, saving, version, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, goToDoubtful, accept, select, focus, assign, rename, putWords, goToWords }
+  /** Says who speaks which words, by their order; a paragraph begins where another does. One step of undo. */
+  function assignWords(passages: readonly { first: number; count: number; speaker: string }[]) {
+    const view = editor.value
+    if (!view) return
+    const { doc, tr } = view.state
+    const places = written(doc)
+    // From the end on, so that what comes before stays in its place.
+    for (let i = passages.length - 1; i >= 0; i--) {
+      const { first, speaker } = passages[i]!
+      const word = places[first]
+      if (!word) continue
+      const $word = tr.doc.resolve(word.at)
+      const begins = !tr.doc.textBetween($word.start(), word.at).trim()
+      if (!begins && speaker === passages[i - 1]?.speaker) continue
+      const at = $word.before()
+      if (begins) {
+        tr.setNodeAttribute(at, 'speaker', speaker)
+        continue
+      }
+      tr.delete(word.at - 1, word.at).split(word.at - 1)
+      tr.setNodeAttribute(word.at, 'speaker', speaker).setNodeAttribute(word.at, 'at', word.mark?.attrs.start ?? null)
+    }
+    if (tr.docChanged) view.view.dispatch(tr)
+  }
+
+  return { editor, saving, version, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, putWords, goToWords }
 })

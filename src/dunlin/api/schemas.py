@@ -133,7 +133,16 @@ class JobView(View):
     id: str
     project_id: str
     kind: Literal[
-        "peaks", "copy", "recognise", "burn", "shots", "speech", "sync", "fit", "fit-words"
+        "peaks",
+        "copy",
+        "recognise",
+        "burn",
+        "shots",
+        "speech",
+        "sync",
+        "fit",
+        "fit-words",
+        "guess-speakers",
     ]
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     progress: float

@@ -132,6 +132,23 @@ def fit_transcript(project_id: str, here: Here) -> JobView:
     return JobView.model_validate(here.queue.add(project_id, "fit-words", {}))
 
 
+@router.post(
+    "/projects/{project_id}/transcript/voices",
+    status_code=202,
+    responses={409: {"model": Problem}, 422: {"model": Problem}},
+)
+def listen_for_voices(project_id: str, here: Here) -> JobView:
+    """Asks for a first guess of who speaks; the job's result has passages, voices and sureness."""
+    project = here.projects.get(project_id)
+    if not project.film.has_sound:
+        raise HTTPException(422, "this film has no sound")
+    if _recognising(here, project_id):
+        raise HTTPException(409, "the speech is still being recognised")
+    if not here.words.of(project_id, project.words_run, 0, 1):
+        raise HTTPException(422, "there are no words yet; recognise the speech first")
+    return JobView.model_validate(here.queue.add(project_id, "guess-speakers", {}))
+
+
 @router.get(
     "/projects/{project_id}/transcript",
     response_class=Response,

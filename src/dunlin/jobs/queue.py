@@ -17,6 +17,7 @@ from dunlin.jobs.recognition import recognise
 from dunlin.jobs.shot_finding import find_shots
 from dunlin.jobs.sound_peaks import draw_peaks
 from dunlin.jobs.timing import find_speech_stretches, find_sync, fit_script, fit_words
+from dunlin.jobs.voices import guess_speakers
 from dunlin.media.ffmpeg import Cancelled, MediaError
 from dunlin.store.jobs import Job, Jobs
 from dunlin.store.settings import Settings
@@ -33,6 +34,7 @@ KINDS: dict[str, Work] = {
     "sync": find_sync,
     "fit": fit_script,
     "fit-words": fit_words,
+    "guess-speakers": guess_speakers,
 }
 
 _log = logging.getLogger(__name__)

@@ -1,11 +1,10 @@
 """A transcript that is edited: every word keeps its time, or gets one from those around it."""
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
-from dunlin.core.speech.words import Word, in_order
+from dunlin.core.speech.words import Word, ends_sentence, in_order
 from dunlin.core.text.joints import bare_word
 
 __all__ = ["Written", "in_paragraphs", "paragraphs", "timed"]
@@ -13,7 +12,6 @@ __all__ = ["Written", "in_paragraphs", "paragraphs", "timed"]
 _PAUSE_MS = 900
 # A recogniser that hears no pauses still gives paragraphs that can be read.
 _MOST_WORDS = 90
-_SENTENCE_END = re.compile(r"[.!?…。！？]$")
 
 # Quick speech; a word that has less room takes some of its neighbour's.
 _LEAST_MS_PER_CHARACTER = 30
@@ -44,8 +42,8 @@ def in_paragraphs(words: Sequence[Word], before: Word | None = None) -> list[Wor
     count = 0
     for word in words:
         last = found[-1] if found else before
-        full = count >= _MOST_WORDS and last is not None and _SENTENCE_END.search(last.text)
-        begins = last is None or word.start_ms - last.end_ms >= _PAUSE_MS or bool(full)
+        full = count >= _MOST_WORDS and last is not None and ends_sentence(last)
+        begins = last is None or word.start_ms - last.end_ms >= _PAUSE_MS or full
         count = 1 if begins else count + 1
         found.append(replace(word, begins=begins))
     return found

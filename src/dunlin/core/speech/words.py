@@ -7,7 +7,9 @@ from difflib import SequenceMatcher
 
 from dunlin.core.text.joints import bare_word
 
-__all__ = ["Word", "in_order", "split_moment", "split_offset"]
+__all__ = ["Word", "ends_sentence", "in_order", "split_moment", "split_offset"]
+
+_SENTENCE_END = re.compile(r"[.!?…。！？]$")
 
 
 @dataclass(frozen=True)
@@ -23,6 +25,11 @@ class Word:
     """Whether a paragraph of the transcript begins with it."""
     guessed: bool = False
     """Whether its time was shared out among neighbours, and not heard."""
+
+
+def ends_sentence(word: Word) -> bool:
+    """Whether a sentence ends with it."""
+    return bool(_SENTENCE_END.search(word.text))
 
 
 def in_order(words: Iterable[Word]) -> list[Word]:
