@@ -256,3 +256,15 @@ def test_voices_tell_who_speaks_and_nothing_changes_before_it_is_taken(page: Pag
     # Gone with one step back, and asked for again it finds the same two.
     page.press("ENTER", "Ctrl+z", "ESCAPE")
     wait_for(lambda: not any(speaker for _, speaker in told()), "nobody to be named")
+
+
+def test_a_time_is_put_into_the_text_and_played_from(page: Page, project) -> None:
+    page.press("ESCAPE", ">", ">")
+    wait_for(lambda: page.clock() == "00:00:02.000", "two seconds on")
+    page.script("document.querySelector('[data-transcript]').focus()")
+    page.press("Ctrl+END", "Alt+t")
+    wait_text(page, project, f"{TEXT.replace(' |', '')} [00:02.000]")
+    page.press("ESCAPE", "HOME")
+    page.click(".time-link")
+    wait_for(lambda: page.clock() > "00:00:02.100", "the film to play from there")
+    page.press("SPACE")

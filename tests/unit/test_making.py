@@ -38,6 +38,11 @@ def test_every_word_is_said_once_and_in_order() -> None:
     assert all(caption.is_untouched for caption in captions)
 
 
+def test_a_time_in_the_transcript_is_said_by_no_caption() -> None:
+    link = replace(WORDS[3], text="[00:01.2]")
+    assert said(made(words=[*WORDS[:3], link, *WORDS[3:]]).captions) == said(made().captions)
+
+
 def test_what_was_made_and_not_touched_is_made_anew() -> None:
     first = made().captions
     again = made(first, shape=Shape(3, 1))

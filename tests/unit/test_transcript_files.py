@@ -59,6 +59,12 @@ def test_a_page_has_links_and_speakers_and_nothing_from_elsewhere() -> None:
     assert not re.search(r"""(src|href)=["']?(https?:|//)|url\(|@import""", page)
 
 
+def test_a_time_in_the_text_goes_where_it_points() -> None:
+    page = as_html([Word("[01:02.5]", 9000, 9000), Word("[sic]", 9000, 9100)], "A").decode()
+    assert '<span data-ms="9000" data-to="62500">[01:02.5]</span>' in page
+    assert '<span data-ms="9000">[sic]</span>' in page
+
+
 @pytest.mark.parametrize(
     "data",
     [

@@ -1,8 +1,9 @@
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from dunlin.core.speech import Word
-from dunlin.core.speech.words import in_order, split_moment, split_offset
+from dunlin.core.speech.words import in_order, linked_ms, split_moment, split_offset
 
 TEXT = "It weighs four hundred kilos,\nand it was cast in one evening."
 WORDS = [Word(text, 1000 + n * 300, 1000 + n * 300 + 250) for n, text in enumerate(TEXT.split())]
@@ -36,3 +37,12 @@ def test_the_place_spoken_nearest_to_a_time_is_found() -> None:
 def test_times_never_run_backwards() -> None:
     words = in_order([Word("a", 0, 500), Word("b", 300, 400), Word("c", 350, 900)])
     assert [(w.start_ms, w.end_ms) for w in words] == [(0, 500), (500, 500), (500, 900)]
+
+
+@pytest.mark.parametrize(
+    ("text", "ms"),
+    [("[01:02.5]", 62_500), ("[1:01:02]", 3_662_000), ("[0:09.045]", 9045), ("01:02", None),
+     ("[01:02]!", None), ("[sic]", None)],
+)  # fmt: skip
+def test_a_time_link_points_to_its_time(text: str, ms: int | None) -> None:
+    assert linked_ms(text) == ms

@@ -62,7 +62,7 @@ watch([() => player.timeMs, () => transcript.version], ([ms]) => {
   if (player.playing && player.following && !view.hasFocus()) keepInSight(page.value!, range)
 })
 
-/** A click on a word puts the playhead there; on a paragraph's time, it plays from there. */
+/** A click on a word puts the playhead there; on a paragraph's time, or a time in the text, it plays from there. */
 function clicked(event: MouseEvent) {
   const view = transcript.editor?.view
   if (!view) return
@@ -77,6 +77,12 @@ function clicked(event: MouseEvent) {
     return
   }
   const place = view.posAtCoords({ left: event.clientX, top: event.clientY })
+  const link = place ? transcript.linkAt(place.pos) : null
+  if (link !== null) {
+    player.place(link)
+    void player.play(1)
+    return
+  }
   const ms = place ? transcript.timeAt(place.pos) : null
   if (ms !== null && view.state.selection.empty) player.place(ms)
 }
@@ -85,6 +91,7 @@ const inText = () => transcript.editor?.isFocused ?? false
 useCommands([
   { id: 'transcript-write', keys: ['Enter'], run: () => transcript.focus() },
   { id: 'transcript-leave', keys: [], textKeys: ['Escape'], run: () => leaveText(page.value), enabled: inText },
+  { id: 'time-link', keys: ['Alt+T'], textKeys: ['Alt+T'], run: () => transcript.linkTime(), enabled: inText },
   { id: 'doubtful-next', keys: ['Q'], textKeys: ['Alt+Q'], run: () => void transcript.goToDoubtful(1) },
   { id: 'doubtful-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter'], run: () => transcript.accept() },
 ])
@@ -152,6 +159,11 @@ function tabbed(event: KeyboardEvent) {
 }
 .page :deep(.doubtful) {
   border-bottom: 2px dotted var(--straw-bright);
+}
+.page :deep(.time-link) {
+  color: var(--tide);
+  text-decoration: underline;
+  cursor: pointer;
 }
 .page :deep(.very) {
   border-bottom: 2px solid var(--heather);

@@ -22,6 +22,14 @@ export interface Token {
   mark: WordMark | null
 }
 
+const TIME_LINK = /^\[(?:(\d{1,2}):)?(\d{1,2}):(\d{2})(?:\.(\d{1,3}))?\]$/
+
+/** The time that a word points to, as `[01:02.5]` does; null for what is spoken. */
+export function linkedMs(text: string): number | null {
+  const [, hours = '0', minutes, seconds, part = '0'] = TIME_LINK.exec(text) ?? []
+  return seconds === undefined ? null : (Number(hours) * 60 + Number(minutes)) * 60_000 + Number(seconds) * 1000 + Number(`0.${part}`) * 1000
+}
+
 const paragraph = Paragraph.extend({
   addAttributes: () => ({
     speaker: { default: null, renderHTML: ({ speaker }) => ({ 'data-speaker': speaker }) },
@@ -37,7 +45,7 @@ const word = Mark.create({
     start: { default: 0, rendered: false },
     end: { default: 0, rendered: false },
     /** As it was when it got its confidence. */
-    said: { default: '', rendered: false },
+    said: { default: '', renderHTML: ({ said }) => (linkedMs(said) === null ? {} : { class: 'time-link' }) },
     guessed: { default: false, rendered: false },
     confidence: {
       default: 1,

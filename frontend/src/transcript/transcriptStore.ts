@@ -13,7 +13,8 @@ import { useTrack } from '@/project/trackStore'
 import { dispatch } from '@/shared/commands'
 import { changeBetween } from '@/shared/documents'
 import { firstIndex } from '@/shared/ordered'
-import { DOUBTFUL, extensions, markOf, paragraphsOf, type Token, tokensOf, writtenIn } from '@/transcript/document'
+import { shortClock } from '@/shared/time'
+import { DOUBTFUL, extensions, linkedMs, markOf, paragraphsOf, type Token, tokensOf, writtenIn } from '@/transcript/document'
 
 /** Long enough for a burst of typing to be one edit, short enough that nothing is lost. */
 const SENT_AFTER_MS = 350
@@ -210,6 +211,26 @@ export const useTranscript = defineStore('transcript', () => {
     return word ? startOf(word) : null
   }
 
+  /** Puts the playhead's time into the text: a click on it plays from there. */
+  function linkTime() {
+    const view = editor.value
+    if (!view) return
+    const { from, to, $from, $to } = view.state.selection
+    const apart = (text: string) => (text && !/^\s$/.test(text) ? ' ' : '')
+    const before = apart($from.parent.textBetween(Math.max($from.parentOffset - 1, 0), $from.parentOffset))
+    const after = apart($to.parent.textBetween($to.parentOffset, Math.min($to.parentOffset + 1, $to.parent.content.size)))
+    const link = `${before}[${shortClock(player.timeMs)}]${after}`
+    view.view.dispatch(view.state.tr.replaceWith(from, to, view.schema.text(link)).scrollIntoView())
+  }
+
+  /** The time that the word at a place of the document points to. */
+  function linkAt(position: number): number | null {
+    const view = editor.value
+    const $at = view?.state.doc.resolve(position)
+    const token = $at && tokensOf($at.parent).find(({ from, to }) => from <= $at.parentOffset && $at.parentOffset <= to)
+    return token ? linkedMs(token.text) : null
+  }
+
   /** Goes to the next doubtful word, or the one before, and lets it be heard; false when there is none. */
   function goToDoubtful(direction: 1 | -1): boolean {
     const view = editor.value
@@ -349,5 +370,5 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
-  return { editor, saving, version, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, putWords, goToWords }
+  return { editor, saving, version, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, putWords, goToWords }
 })

@@ -28,7 +28,7 @@ const KEYS: Record<string, [string, string][]> = {
   'bring-in': [['Space', 'play'], ['?', 'all']],
   script: [['Ctrl Enter', 'takeIn'], ['?', 'all']],
   transcribe: [['Space', 'play'], ['Enter', 'write'], ['Q', 'doubtful'], ['1–9', 'speaker'], ['Ctrl F', 'find'], ['?', 'all']],
-  'transcribe-text': [['Ctrl Space', 'play'], ['Tab', 'doubtful'], ['Ctrl Enter', 'right'], ['Ctrl F', 'find'], ['Esc', 'leave']],
+  'transcribe-text': [['Ctrl Space', 'play'], ['Tab', 'doubtful'], ['Ctrl Enter', 'right'], ['Alt T', 'timeLink'], ['Ctrl F', 'find'], ['Esc', 'leave']],
   'transcribe-ear': [['Enter', 'begin'], ['Space', 'play'], ['T', 'transcript'], ['?', 'all']],
   'transcribe-ear-text': [['Enter', 'storeLine'], ['Ctrl Space', 'play'], ['Alt ↑', 'beforePassage'], ['Esc', 'stop']],
   'transcribe-make': [['Space', 'play'], ['Ctrl Enter', 'putIn'], ['T', 'transcript'], ['?', 'all']],

@@ -13,7 +13,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from dunlin.core.formats.model import FormatError
 from dunlin.core.speech.transcript import paragraphs
-from dunlin.core.speech.words import Word, in_order
+from dunlin.core.speech.words import Word, in_order, linked_ms
 
 __all__ = ["as_docx", "as_html", "as_text", "words_of_html"]
 
@@ -54,7 +54,12 @@ def as_html(words: Sequence[Word], title: str, language: str | None = None) -> b
     data = json.dumps([asdict(word) for word in words], ensure_ascii=False).replace("<", "\\u003c")
     page = _PAGES.get_template("transcript.html")
     return page.render(
-        title=title, language=language or "", paragraphs=paragraphs(words), data=data, time=_time
+        title=title,
+        language=language or "",
+        paragraphs=paragraphs(words),
+        data=data,
+        time=_time,
+        linked=linked_ms,
     ).encode()
 
 

@@ -6,9 +6,11 @@ from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
 
 from dunlin.core.text.joints import bare_word
+from dunlin.core.timecode import clock_ms
 
-__all__ = ["Word", "ends_sentence", "in_order", "split_moment", "split_offset"]
+__all__ = ["Word", "ends_sentence", "in_order", "linked_ms", "split_moment", "split_offset"]
 
+_TIME_LINK = re.compile(r"\[(?:(\d{1,2}):)?(\d{1,2}):(\d{2})(?:\.(\d{1,3}))?\]")
 _SENTENCE_END = re.compile(r"[.!?…。！？]$")
 
 
@@ -30,6 +32,14 @@ class Word:
 def ends_sentence(word: Word) -> bool:
     """Whether a sentence ends with it."""
     return bool(_SENTENCE_END.search(word.text))
+
+
+def linked_ms(text: str) -> int | None:
+    """The time that a word points to, as `[01:02.5]` does, in milliseconds; None for what is spoken."""
+    if not (link := _TIME_LINK.fullmatch(text)):
+        return None
+    hours, minutes, seconds, part = link.groups()
+    return clock_ms(hours, minutes, seconds, part)
 
 
 def in_order(words: Iterable[Word]) -> list[Word]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from dunlin.core.captions.model import Caption, Case, spans_of
 from dunlin.core.specs.measures import least_gap_ms
 from dunlin.core.specs.model import Spec
-from dunlin.core.speech.words import Word
+from dunlin.core.speech.words import Word, linked_ms
 from dunlin.core.text.joints import bare_word
 from dunlin.core.text.segmentation import Shape, segmented
 from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of_frame
@@ -41,13 +41,14 @@ def captions_made(
 
     Captions that are locked stay. So do those that were timed or written by hand, where the
     transcript still says their words: at the same place, one after the other. The words between
-    them are cut as if they stood alone.
+    them are cut as if they stood alone. Time links are nobody's words.
 
     :param old: the captions of the track, in its order
     :param case: how the letters of new ones are shown
     :param keep: whether captions made by hand stay
     :returns: captions with ids of their own; a new one's is `made-` and a number
     """
+    words = [word for word in words if linked_ms(word.text) is None]
     kept = list(_kept(words, old, keep))
     gap_ms = least_gap_ms(spec, rate)
     captions: list[Caption] = []
