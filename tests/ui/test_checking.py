@@ -4,7 +4,7 @@ import json
 from pathlib import Path
 
 import pytest
-from selenium.webdriver import ActionChains
+from selenium.webdriver import ActionChains, Keys
 
 from dunlin.core.captions import Caption, Placement, Span, spans_of
 from dunlin.core.formats import FORMATS, Context, Document, written
@@ -78,8 +78,14 @@ def test_a_file_comes_in_as_a_track_of_its_own(page: Page, films, damaged, serve
         lambda: len(server.get(f"/api/tracks/{tracks[1]['id']}")["captions"]) == 3, "the new track"
     )
     assert page.stored(project) == [(0, 1000, "Was here")]
-    page.click("[data-track]")
-    page.wait_text(".v-list-item", "en").click()
+    page.find("[data-track]").send_keys(Keys.ENTER)
+    page.wait_text(".v-list-item", "en")
+    page.press("ARROW_DOWN")
+    wait_for(
+        lambda: page.script("return document.activeElement.matches('.v-list-item')"),
+        "a track to have the keys",
+    )
+    page.press("ENTER")
     page.wait_text(".card", "Was here")
 
 
