@@ -123,7 +123,9 @@ def test_thousands_of_captions_are_written_as_text_without_a_long_task(
     project, _ = long_project
     page.open_project(project, "transcribe")
     page.press("c")
-    page.find("[data-writing] p").click()
+    page.wait_text("[data-writing] p", "Caption 1 says")
+    page.press("ENTER")
+    wait_for(lambda: page.script("return document.activeElement.isContentEditable"), "the cursor")
 
     def write() -> None:
         page.press("HOME")
