@@ -104,13 +104,13 @@ def write_page(track_id: str, request: PageRequest, here: Here) -> Response:
         setting.rate,
         gap_ms=gap_ms,
     )
-    stay = frozenset(captions)
+    same = frozenset(old) & frozenset(captions)
     put = [
         caption if caption.id in track else replace(caption, id=new_caption_id())
         for caption in captions
-        if caption not in old
+        if caption not in same
     ]
-    gone = tuple(caption.id for caption in old if caption not in stay)
+    gone = tuple(caption.id for caption in old if caption not in same)
     return _edited(here, track_id, ReplaceCaptions(gone, tuple(put)), request)
 
 

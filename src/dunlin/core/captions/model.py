@@ -191,7 +191,9 @@ def joined(*parts: Iterable[Span]) -> tuple[Span, ...]:
 def rewritten(spans: Iterable[Span], text: str) -> tuple[Span, ...]:
     """Styled text with new words: those that stayed keep their style; what stands in the place of others
     takes theirs, and what was put in that of the character before it."""
-    listed = tuple(spans)
+    listed = joined(spans)
+    if len(listed) < 2:
+        return joined([(listed or (Span(""),))[0].with_text(text)])
     old = plain_text(listed)
     shortest = min(len(old), len(text))
     head = next((i for i in range(shortest) if old[i] != text[i]), shortest)

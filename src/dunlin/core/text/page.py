@@ -1,6 +1,6 @@
 """Captions written as one page of text: words move across captions and lines, and keep their times."""
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -36,13 +36,19 @@ def captions_of_page(
 
     :param old: captions in order
     :param texts: one for each caption that shall be, in order, none without a word
-    :param words: those that are spoken while the old captions are shown; none shares their times out
+    :param words: those that are spoken while the old captions are shown, in order, each heard
     :param room: the out of the caption before, and the in of the one after, in milliseconds
     :returns: one caption for each text, in order; a new one's id is `page-` and its number
     """
-    spoken = [_spoken(caption, words) for caption in old]
+    middles = [(word.start_ms + word.end_ms) // 2 for word in words]
+    spoken = [
+        _spoken(c, words[bisect_left(middles, c.in_ms) : bisect_left(middles, c.out_ms)])
+        for c in old
+    ]
     said = _said(texts, [word for own in spoken for word in own], room)
     owners = _owners(said, spoken)
+    last_of = {owner: i for i, owner in enumerate(owners)}
+    first_of = {owner: i for i, owner in reversed([*enumerate(owners)])}
     pieces = list(pairwise(_edges(texts)))
     heirs = _heirs(pieces, owners)
     styled = _styled(old, texts)
@@ -50,11 +56,11 @@ def captions_of_page(
     for number, ((first, after), text, spans) in enumerate(zip(pieces, texts, styled, strict=True)):
         own = [(i, owner) for i in range(first, after) if (owner := owners[i]) is not None]
         in_ms, out_ms = snap(said[first].start_ms, rate), snap(said[after - 1].end_ms, rate)
-        if own and own[0][0] == owners.index(own[0][1]):
-            in_ms = old[own[0][1]].in_ms
-        if own and own[-1][0] == _last(owners, own[-1][1]):
-            out_ms = old[own[-1][1]].out_ms
-        if not own:
+        if own:
+            (begins, begun), (ends, ended) = own[0], own[-1]
+            in_ms = old[begun].in_ms if begins == first_of[begun] else in_ms
+            out_ms = old[ended].out_ms if ends == last_of[ended] else out_ms
+        else:
             read = max(len(text) * _MS_PER_CHARACTER, _LEAST_MS)
             out_ms = min(out_ms, snap(in_ms + read, rate))
         heir = heirs[number]
@@ -77,9 +83,8 @@ def paragraph(text: str) -> str:
     return "\n".join(line.strip() for line in text.split("\n") if line.strip())
 
 
-def _spoken(caption: Caption, words: Sequence[Word]) -> list[Word]:
-    """The words of a caption with their times."""
-    own = [w for w in words if caption.in_ms <= (w.start_ms + w.end_ms) // 2 < caption.out_ms]
+def _spoken(caption: Caption, own: Sequence[Word]) -> list[Word]:
+    """The words of a caption with their times, by those that are spoken while it is shown."""
     left = min([caption.in_ms, *(word.start_ms for word in own)])
     right = max([caption.out_ms, *(word.end_ms for word in own)])
     return timed([Written(text) for text in caption.text.split()], own, left, right)
@@ -109,10 +114,6 @@ def _owners(said: Sequence[Word], spoken: Sequence[Sequence[Word]]) -> list[int 
         at = bisect_right(starts, middle) - 1
         found.append(voiced[at][2] if at >= 0 and middle <= voiced[at][1] else None)
     return found
-
-
-def _last(owners: Sequence[int | None], owner: int) -> int:
-    return len(owners) - 1 - owners[::-1].index(owner)
 
 
 @dataclass(frozen=True)
