@@ -1328,7 +1328,7 @@ export interface components {
         };
         /**
          * EditRequest
-         * @description One gesture, or a part of one that goes on.
+         * @description A gesture that is an operation.
          */
         EditRequest: {
             /** Base Revision */

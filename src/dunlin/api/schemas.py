@@ -27,6 +27,7 @@ __all__ = [
     "FitRequest",
     "FormatInfoView",
     "FormatView",
+    "GestureRequest",
     "InPieces",
     "JobView",
     "JudgementView",
@@ -235,35 +236,34 @@ class EditView(View):
     touched: list[str]
 
 
-class EditRequest(BaseModel):
-    """One gesture, or a part of one that goes on."""
+class GestureRequest(BaseModel):
+    """One gesture, or a part of one that goes on, made of the track as it was at a revision."""
 
     base_revision: Annotated[int, Field(ge=0)]
     gesture: Annotated[str, Field(min_length=1, max_length=64)]
     actor: Annotated[str, Field(min_length=1, max_length=64)]
+
+
+class EditRequest(GestureRequest):
+    """A gesture that is an operation."""
+
     operation: Annotated[Operation, Field(discriminator="kind")]
 
 
-class PageRequest(BaseModel):
+class PageRequest(GestureRequest):
     """Texts, one for each caption that shall be, in the place of captions that stand in a row.
 
     `after` is the caption behind which they come where they take the place of none; null is the start.
     """
 
-    base_revision: Annotated[int, Field(ge=0)]
-    gesture: Annotated[str, Field(min_length=1, max_length=64)]
-    actor: Annotated[str, Field(min_length=1, max_length=64)]
     captions: Annotated[list[str], Field(max_length=50_000)]
     after: str | None = None
     texts: Annotated[list[Annotated[str, Field(max_length=5_000)]], Field(max_length=50_000)]
 
 
-class SplitRequest(BaseModel):
+class SplitRequest(GestureRequest):
     """Splits at a character, or at a time; the spoken words tell the other."""
 
-    base_revision: Annotated[int, Field(ge=0)]
-    gesture: Annotated[str, Field(min_length=1, max_length=64)]
-    actor: Annotated[str, Field(min_length=1, max_length=64)]
     caption: str
     new_id: Annotated[str, Field(min_length=1, max_length=64)]
     offset: Annotated[int, Field(ge=0)] | None = None

@@ -12,6 +12,7 @@ from dunlin.api.schemas import (
     CaptionsRequest,
     EditRequest,
     EditView,
+    GestureRequest,
     JobView,
     MakingChoice,
     MakingView,
@@ -54,7 +55,8 @@ def get_track(track_id: str, here: Here) -> Response:
 @router.post("/tracks/{track_id}/edits", response_model=EditView, responses=_CONFLICT)
 def edit_track(track_id: str, request: EditRequest, here: Here) -> Response:
     """Carries out an operation. 409 gives the captions that changed meanwhile, as they are now."""
-    return _edited(here, track_id, request.operation, request)
+    project = here.projects.of_track(track_id)
+    return _edited(here, project, track_id, request.operation, request)
 
 
 @router.post("/tracks/{track_id}/split", response_model=EditView, responses=_CONFLICT)
@@ -81,7 +83,7 @@ def split_caption(track_id: str, request: SplitRequest, here: Here) -> Response:
     if at_ms + gap_ms >= caption.out_ms:
         gap_ms = 0
     operation = SplitCaption(request.caption, offset, at_ms, request.new_id, gap_ms)
-    return _edited(here, track_id, operation, request)
+    return _edited(here, project, track_id, operation, request)
 
 
 @router.post("/tracks/{track_id}/page", response_model=EditView, responses=_CONFLICT)
@@ -111,7 +113,7 @@ def write_page(track_id: str, request: PageRequest, here: Here) -> Response:
         if caption not in same
     ]
     gone = tuple(caption.id for caption in old if caption not in same)
-    return _edited(here, track_id, ReplaceCaptions(gone, tuple(put)), request)
+    return _edited(here, project, track_id, ReplaceCaptions(gone, tuple(put)), request)
 
 
 def _in_a_row(
@@ -254,12 +256,8 @@ def burn_track(track_id: str, request: BurnRequest, here: Here) -> JobView:
 
 
 def _edited(
-    here: Services,
-    track_id: str,
-    operation: Operation,
-    request: EditRequest | SplitRequest | PageRequest,
+    here: Services, project: Project, track_id: str, operation: Operation, request: GestureRequest
 ) -> Response:
-    project = here.projects.of_track(track_id)
     try:
         edited = here.edits.edit(
             track_id,
