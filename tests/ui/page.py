@@ -85,6 +85,14 @@ class Page:
                 actions.key_up(names[name])
         actions.perform()
 
+    def place_cursor(self, *keys: str) -> None:
+        """Presses keys that move the cursor in a document, and ends when the page knows of it: the
+        browser tells where the cursor is a moment after the key."""
+        self.press(*keys)
+        self.browser.execute_async_script(
+            "requestAnimationFrame(() => setTimeout(arguments[arguments.length - 1]))"
+        )
+
     def type(self, text: str) -> None:
         ActionChains(self.browser).send_keys(text).perform()
 

@@ -128,7 +128,7 @@ def test_thousands_of_captions_are_written_as_text_without_a_long_task(
     wait_for(lambda: page.script("return document.activeElement.isContentEditable"), "the cursor")
 
     def write() -> None:
-        page.press("HOME")
+        page.place_cursor("HOME")
         page.type("Somebody says something else. ")
         page.press("ENTER", "ENTER", "BACKSPACE")
         page.wait_saved()

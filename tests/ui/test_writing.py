@@ -31,7 +31,8 @@ def blocks(page: Page) -> list[str]:
 
 
 def test_a_caption_is_parted_and_joined_with_its_words_times(page: Page, project) -> None:
-    page.press("ARROW_DOWN", "HOME", "ENTER")
+    page.place_cursor("ARROW_DOWN", "HOME")
+    page.press("ENTER")
     assert blocks(page)[:2] == ["The fog bell", "rang all night"]
     wait_for(lambda: len(page.stored(project)) == 4, "the caption to be parted")
     (a_in, a_out, _), (b_in, b_out, b_text) = page.stored(project)[:2]
@@ -46,7 +47,7 @@ def test_a_caption_is_parted_and_joined_with_its_words_times(page: Page, project
 
 
 def test_undo_is_that_of_the_track_and_takes_back_what_was_just_typed(page: Page, project) -> None:
-    page.press("END")
+    page.place_cursor("END")
     page.type(" loud")
     page.press("Ctrl+z")
     wait_for(lambda: blocks(page)[0] == "The fog bell\nrang all night", "the page as it was")
@@ -57,7 +58,8 @@ def test_undo_is_that_of_the_track_and_takes_back_what_was_just_typed(page: Page
 
 
 def test_what_is_typed_at_the_end_is_a_caption_of_its_own(page: Page, project) -> None:
-    page.press("Ctrl+END", "ENTER", "ENTER")
+    page.place_cursor("Ctrl+END")
+    page.press("ENTER", "ENTER")
     page.type("ring it again")
     wait_for(lambda: len(page.stored(project)) == 4, "the new caption")
     in_ms, out_ms, text = page.stored(project)[3]
@@ -76,7 +78,7 @@ def test_another_window_is_followed(page: Page, project) -> None:
     )  # fmt: skip
     wait_for(lambda: blocks(page)[1] == "but nobody came", "what was written there")
     page.press("ENTER")
-    page.press("Ctrl+END")
+    page.place_cursor("Ctrl+END")
     page.type("!")
     stored(
         page, project,
@@ -86,7 +88,8 @@ def test_another_window_is_followed(page: Page, project) -> None:
 
 
 def test_all_taken_away_and_written_anew(page: Page, project) -> None:
-    page.press("Ctrl+a", "BACKSPACE")
+    page.place_cursor("Ctrl+a")
+    page.press("BACKSPACE")
     wait_for(lambda: page.stored(project) == [], "nothing to be left")
     page.wait_text(".empty", "Write here")
     page.type("Once more")
