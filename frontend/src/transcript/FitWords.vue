@@ -1,34 +1,20 @@
 <script setup lang="ts">
 /** Words that were written by hand take their times from their neighbours, until they are fitted to the sound. */
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client } from '@/api/client'
 import { useProject } from '@/project/projectStore'
 import JobLine from '@/shared/JobLine.vue'
 import { useCommands } from '@/shared/commands'
-import { useTranscript } from '@/transcript/transcriptStore'
+import { useTranscriptJob } from '@/transcript/transcriptJob'
 
 const { t } = useI18n()
 const project = useProject()
-const transcript = useTranscript()
-const problem = ref('')
-
 const guessed = computed(() => project.words.filter((word) => word.guessed).length)
-const job = computed(() => project.latest('fit-words'))
-const fitting = computed(() => job.value?.state === 'waiting' || job.value?.state === 'running')
-
-async function fit() {
-  problem.value = ''
-  await transcript.send()
-  try {
-    await project.askFor(
-      answered(client.POST('/api/projects/{project_id}/transcript/fit', { params: { path: { project_id: project.project!.id } } })),
-    )
-  } catch (refused) {
-    problem.value = (refused as Error).message
-  }
-}
+const { job, active: fitting, problem, ask: fit } = useTranscriptJob('fit-words', () =>
+  answered(client.POST('/api/projects/{project_id}/transcript/fit', { params: { path: { project_id: project.project!.id } } })),
+)
 
 useCommands([{ id: 'words-fit', keys: ['Alt+F'], textKeys: ['Alt+F'], run: () => void fit(), enabled: () => guessed.value > 0 && !fitting.value }])
 </script>

@@ -33,11 +33,19 @@ async function keep(listed: Named[]) {
   }
 }
 
+/** Adds those who are not there yet, each with a colour. */
+async function addNamed(names: string[]) {
+  const known = new Set(speakers.value.map(({ name }) => name))
+  const added = names.filter((name) => !known.has(name))
+  const coloured = added.map((name, i) => ({ name, colour: COLOURS[(speakers.value.length + i) % COLOURS.length]! }))
+  if (added.length) await keep([...speakers.value, ...coloured])
+}
+
 async function add() {
   const taken = new Set(speakers.value.map(({ name }) => name))
   let n = speakers.value.length + 1
   while (taken.has(t('transcribe.speaker', { n }))) n++
-  await keep([...speakers.value, { name: t('transcribe.speaker', { n }), colour: COLOURS[speakers.value.length % COLOURS.length]! }])
+  await addNamed([t('transcribe.speaker', { n })])
   await nextTick()
   names.value.at(-1)?.select()
 }
@@ -53,14 +61,6 @@ function rename(index: number, event: Event) {
 function recolour(index: number, event: Event) {
   const colour = (event.target as HTMLInputElement).value
   void keep(speakers.value.map((one, i) => (i === index ? { ...one, colour } : one)))
-}
-
-/** Speakers that a guess speaks of, as far as they are not there yet. */
-function addNamed(names: string[]) {
-  const known = new Set(speakers.value.map(({ name }) => name))
-  const added = names.filter((name) => !known.has(name))
-  const coloured = added.map((name, i) => ({ name, colour: COLOURS[(speakers.value.length + i) % COLOURS.length]! }))
-  if (added.length) void keep([...speakers.value, ...coloured])
 }
 
 useCommands([

@@ -3,10 +3,11 @@
 import { onBeforeUnmount, onMounted, ref, watch, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 
+import { useLitText } from '@/player/litText'
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
 import { useCommands } from '@/shared/commands'
-import { keepInSight, leaveText, rangeBetween } from '@/shared/documents'
+import { leaveText } from '@/shared/documents'
 import { tokensOf } from '@/transcript/document'
 import { useTranscript } from '@/transcript/transcriptStore'
 
@@ -17,18 +18,14 @@ const project = useProject()
 const player = usePlayer()
 const transcript = useTranscript()
 const page = ref<HTMLElement | null>(null)
-/** Drawn by the browser over the text: no node of the page changes while the film plays. */
-const lit = new Highlight()
 /** Colours of the speakers, by name. */
 const colours = new CSSStyleSheet()
 
 onMounted(() => {
-  CSS.highlights.set('spoken', lit)
   document.adoptedStyleSheets = [...document.adoptedStyleSheets, colours]
   void transcript.open(page.value!, t('transcribe.page'))
 })
 onBeforeUnmount(() => {
-  CSS.highlights.delete('spoken')
   document.adoptedStyleSheets = document.adoptedStyleSheets.filter((sheet) => sheet !== colours)
   transcript.close()
 })
@@ -52,14 +49,9 @@ watchEffect(() =>
 /** How long after its end a word stays lit. */
 const LIT_MS = 200
 
-watch([() => player.timeMs, () => transcript.version], ([ms]) => {
-  lit.clear()
+useLitText(page, transcript, (ms) => {
   const word = transcript.spokenAt(ms)
-  const view = transcript.editor?.view
-  if (!view || !word || ms > word.mark!.attrs.end + LIT_MS) return
-  const range = rangeBetween(view, word.at, word.at + word.text.length)
-  lit.add(range)
-  if (player.playing && player.following && !view.hasFocus()) keepInSight(page.value!, range)
+  return word && ms <= word.mark!.attrs.end + LIT_MS ? { from: word.at, to: word.at + word.text.length } : null
 })
 
 /** A click on a word puts the playhead there; on a paragraph's time, or a time in the text, it plays from there. */
@@ -106,39 +98,21 @@ function tabbed(event: KeyboardEvent) {
   <div ref="page" class="page" tabindex="0" @click="clicked" @keydown="tabbed" @wheel.passive="player.following = false" />
 </template>
 
+<style scoped src="@/shared/textPage.css"></style>
+
 <style scoped>
 .page {
   flex: 1;
-  min-height: 0;
-  overflow-y: auto;
-  padding: 14px 20px 80px;
-  outline-offset: -2px;
-}
-.page :deep(.ProseMirror) {
-  outline: 0;
-  white-space: pre-wrap;
-  overflow-wrap: anywhere;
 }
 .page :deep(p) {
-  position: relative;
   max-width: calc(62ch + 92px);
-  margin: 0;
   padding: 7px 0 7px 92px;
-  font-size: 17px;
   line-height: 1.5;
   content-visibility: auto;
   contain-intrinsic-size: auto 60px;
 }
 .page :deep(p)::before {
-  content: attr(data-at);
-  position: absolute;
-  left: 0;
   top: 11px;
-  width: 74px;
-  font: 12px var(--time-font);
-  text-align: right;
-  color: var(--soft);
-  cursor: pointer;
 }
 /* Room for the name under the time, however short the paragraph is. */
 .page :deep(p[data-speaker]) {

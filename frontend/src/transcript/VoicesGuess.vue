@@ -7,6 +7,7 @@ import { answered, client } from '@/api/client'
 import { useProject } from '@/project/projectStore'
 import JobLine from '@/shared/JobLine.vue'
 import { useCommands } from '@/shared/commands'
+import { useTranscriptJob } from '@/transcript/transcriptJob'
 import { useTranscript } from '@/transcript/transcriptStore'
 
 const emit = defineEmits<{ named: [names: string[]] }>()
@@ -22,13 +23,13 @@ const DOUBTFUL = 0.4
 const { t } = useI18n()
 const project = useProject()
 const transcript = useTranscript()
-const problem = ref('')
 /** The guess that was taken, or put away. */
 const ended = ref('')
 let heard = -1
 
-const job = computed(() => project.latest('guess-speakers'))
-const listening = computed(() => job.value?.state === 'waiting' || job.value?.state === 'running')
+const { job, active: listening, problem, ask: listen } = useTranscriptJob('guess-speakers', () =>
+  answered(client.POST('/api/projects/{project_id}/transcript/voices', { params: { path: { project_id: project.project!.id } } })),
+)
 const guess = computed(() => {
   const found = job.value?.state === 'done' && job.value.id !== ended.value ? (job.value.result as unknown as Guessed) : null
   return found?.revision === project.wordsRevision ? found : null
@@ -37,18 +38,6 @@ const passages = computed(() => guess.value?.passages ?? [])
 const voices = computed(() => new Set(passages.value.map(({ voice }) => voice)).size)
 const sure = computed(() => passages.value.reduce((sum, { sure, count }) => sum + sure * count, 0) / Math.max(project.words.length, 1))
 const doubtful = computed(() => passages.value.filter(({ sure }) => sure < DOUBTFUL))
-
-async function listen() {
-  problem.value = ''
-  await transcript.send()
-  try {
-    await project.askFor(
-      answered(client.POST('/api/projects/{project_id}/transcript/voices', { params: { path: { project_id: project.project!.id } } })),
-    )
-  } catch (refused) {
-    problem.value = (refused as Error).message
-  }
-}
 
 function hear() {
   heard = (heard + 1) % doubtful.value.length

@@ -12,6 +12,7 @@ import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
 import { dispatch } from '@/shared/commands'
 import { changeBetween } from '@/shared/documents'
+import { oneAtATime } from '@/shared/oneAtATime'
 import { firstIndex } from '@/shared/ordered'
 import { shortClock } from '@/shared/time'
 import { DOUBTFUL, extensions, linkedMs, markOf, paragraphsOf, type Token, tokensOf, writtenIn } from '@/transcript/document'
@@ -40,7 +41,6 @@ export const useTranscript = defineStore('transcript', () => {
   /** The revision of that. */
   let revision = 0
   let shown: readonly Word[] = []
-  let sending: Promise<void> | null = null
   let closing: Promise<void> = Promise.resolve()
   let listed: { doc: Node; words: readonly Spoken[] } | null = null
 
@@ -109,10 +109,7 @@ export const useTranscript = defineStore('transcript', () => {
   }
 
   /** Sends what was changed since it was last sent; ends when all is stored. */
-  function send(): Promise<void> {
-    sending ??= drain().finally(() => (sending = null))
-    return sending
-  }
+  const send = oneAtATime(drain)
 
   async function drain() {
     for (;;) {
@@ -359,9 +356,8 @@ export const useTranscript = defineStore('transcript', () => {
       const $word = tr.doc.resolve(word.at)
       const begins = !tr.doc.textBetween($word.start(), word.at).trim()
       if (!begins && speaker === passages[i - 1]?.speaker) continue
-      const at = $word.before()
       if (begins) {
-        tr.setNodeAttribute(at, 'speaker', speaker)
+        tr.setNodeAttribute($word.before(), 'speaker', speaker)
         continue
       }
       tr.delete(word.at - 1, word.at).split(word.at - 1)

@@ -3,11 +3,12 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
+import { useLitText } from '@/player/litText'
 import { usePlayer } from '@/player/playerStore'
 import { openFindings } from '@/project/captions'
 import { useTrack } from '@/project/trackStore'
 import { useCommands } from '@/shared/commands'
-import { keepInSight, leaveText, rangeBetween } from '@/shared/documents'
+import { leaveText } from '@/shared/documents'
 import { seconds, shortClock } from '@/shared/time'
 import { useWriting } from '@/writing/writingStore'
 
@@ -17,31 +18,20 @@ const player = usePlayer()
 const writing = useWriting()
 const page = ref<HTMLElement | null>(null)
 const placed = ref(false)
-/** Drawn by the browser over the text: no node of the page changes while the film plays. */
-const lit = new Highlight()
 
 onMounted(() => {
   placed.value = true
-  CSS.highlights.set('spoken', lit)
   writing.open(page.value!, t('writing.page'))
 })
-onBeforeUnmount(() => {
-  CSS.highlights.delete('spoken')
-  writing.close()
-})
+onBeforeUnmount(writing.close)
 watch(() => track.captions, () => writing.show())
 
 const now = computed(() => writing.current)
 const findings = computed(() => (now.value ? openFindings(now.value) : []))
 
-watch([() => player.timeMs, () => writing.version], ([ms]) => {
-  lit.clear()
+useLitText(page, writing, (ms) => {
   const block = writing.blockAt(ms)
-  const view = writing.editor?.view
-  if (!view || !block) return
-  const range = rangeBetween(view, block.at + 1, block.at + block.node.nodeSize - 1)
-  lit.add(range)
-  if (player.playing && player.following && !view.hasFocus()) keepInSight(page.value!, range)
+  return block && { from: block.at + 1, to: block.at + block.node.nodeSize - 1 }
 })
 
 /** A click on a caption puts the playhead at its in; on its time, it plays from there. */
@@ -88,6 +78,8 @@ useCommands([
   </Teleport>
 </template>
 
+<style scoped src="@/shared/textPage.css"></style>
+
 <style scoped>
 .around {
   position: relative;
@@ -104,20 +96,9 @@ useCommands([
 }
 .page {
   height: 100%;
-  overflow-y: auto;
-  padding: 14px 20px 80px;
-  outline-offset: -2px;
-}
-.page :deep(.ProseMirror) {
-  outline: 0;
-  white-space: pre-wrap;
-  overflow-wrap: anywhere;
 }
 .page :deep(p) {
-  position: relative;
-  margin: 0;
   padding: 0 150px 1.45em 92px;
-  font-size: 17px;
   line-height: 1.45;
 }
 .page :deep(.sheet) {
@@ -125,15 +106,7 @@ useCommands([
   contain-intrinsic-size: auto 4700px;
 }
 .page :deep(p)::before {
-  content: attr(data-at);
-  position: absolute;
-  left: 0;
   top: 4px;
-  width: 74px;
-  font: 12px var(--time-font);
-  text-align: right;
-  color: var(--soft);
-  cursor: pointer;
 }
 .page :deep(p[data-breaks])::after {
   content: attr(data-breaks);

@@ -97,8 +97,17 @@ export function blocksIn(doc: Node): Placed[] {
   return found
 }
 
+const known = new WeakMap<Node, readonly Placed[]>()
+
 /** The blocks that say something: one for each caption. */
-export const written = (doc: Node): Placed[] => blocksIn(doc).filter(({ node }) => textIn(node))
+export function written(doc: Node): readonly Placed[] {
+  let found = known.get(doc)
+  if (!found) {
+    found = blocksIn(doc).filter(({ node }) => textIn(node))
+    known.set(doc, found)
+  }
+  return found
+}
 
 /** The document with these captions on it; blocks that say the same stay, and so do empty ones beside them. */
 export function synchronised(tr: Transaction, schema: Schema, captions: readonly Block[]): Transaction {

@@ -12,6 +12,7 @@ import { type Caption, openFindings, textOf } from '@/project/captions'
 import { newId, useTrack } from '@/project/trackStore'
 import { commands, dispatch } from '@/shared/commands'
 import { changeBetween } from '@/shared/documents'
+import { oneAtATime } from '@/shared/oneAtATime'
 import { firstIndex } from '@/shared/ordered'
 import { shortClock } from '@/shared/time'
 import { type Block, blocksIn, extensions, paragraph, parsed, type Placed, synchronised, textIn, written } from '@/writing/document'
@@ -32,15 +33,13 @@ export const useWriting = defineStore('writing', () => {
   let stored: readonly Node[] | null = null
   /** The captions of that: one for each of its blocks that say something. */
   let shown: readonly Caption[] = []
-  let sending: Promise<void> | null = null
   let typedAt = 0
   let gesture = ''
   const labels = new WeakMap<Caption, Block>()
-  let placed: { doc: Node; blocks: readonly Placed[] } | null = null
 
   const soon = useDebounceFn(() => void send(), SENT_AFTER_MS)
   const nodesIn = (doc: Node) => blocksIn(doc).map(({ node }) => node)
-  const said = () => track.captions.filter((caption) => labelled(caption).text)
+  const said = computed(() => track.captions.filter((caption) => labelled(caption).text))
 
   function open(element: HTMLElement, label: string) {
     const made = new Editor({
@@ -72,7 +71,6 @@ export const useWriting = defineStore('writing', () => {
     editor.value = null
     stored = null
     shown = []
-    placed = null
   }
 
   /** Undo is the track's: what is not sent yet goes first. */
@@ -99,17 +97,14 @@ export const useWriting = defineStore('writing', () => {
   function show() {
     const view = editor.value
     if (!view || (stored && changeBetween(stored, nodesIn(view.state.doc)))) return
-    shown = said()
+    shown = said.value
     const tr = synchronised(view.state.tr, view.schema, shown.map(labelled))
     if (tr.docChanged) view.view.dispatch(tr.setMeta('stored', true))
     stored = nodesIn(view.state.doc)
   }
 
   /** Sends what was written since it was last sent; ends when all is stored. */
-  function send(): Promise<void> {
-    sending ??= drain().finally(() => (sending = null))
-    return sending
-  }
+  const send = oneAtATime(drain)
 
   async function drain() {
     for (;;) {
@@ -137,7 +132,7 @@ export const useWriting = defineStore('writing', () => {
       },
       gesture,
     )
-    shown = said()
+    shown = said.value
     const view = editor.value
     if (!view || shown.length === textsOf(now).length) return
     // It was refused, or another window has other captions now: what is stored is what is shown.
@@ -145,12 +140,7 @@ export const useWriting = defineStore('writing', () => {
     show()
   }
 
-  function blocks(): readonly Placed[] {
-    const doc = editor.value?.state.doc
-    if (!doc) return []
-    if (placed?.doc !== doc) placed = { doc, blocks: written(doc) }
-    return placed.blocks
-  }
+  const blocks = () => (editor.value ? written(editor.value.state.doc) : [])
 
   const isEmpty = computed(() => (void version.value, editor.value !== null && !blocks().length))
 
