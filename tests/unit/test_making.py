@@ -4,7 +4,7 @@ from dataclasses import replace
 from itertools import pairwise
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, Case, Span, spans_of
@@ -89,6 +89,7 @@ def test_words_a_line_and_lines_are_counted() -> None:
     st.integers(-400, 400),
     st.sampled_from([None, Shape(1, 1), Shape(3, 1), Shape(5, 2)]),
 )
+@example([19], -360, None)
 def test_new_captions_never_overlap_and_no_word_is_lost(picked, moved, shape) -> None:
     first = made(shape=Shape(2, 1)).captions
     old = [

@@ -3,6 +3,7 @@
 from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import zip_longest
 
 from dunlin.core.captions.model import Caption, Case, spans_of
 from dunlin.core.specs.measures import least_gap_ms
@@ -66,18 +67,28 @@ def captions_made(
                 # out is not.
                 in_ms, out_ms = cut.in_ms, cut.out_ms
             speaker = words[from_word + cut.first].speaker
-            made = Caption(
+            captions.append(Caption(
                 f"made-{len(captions)}", in_ms, out_ms, spans_of("\n".join(cut.lines)), speaker,
                 case=case,
-            )  # fmt: skip
-            captions.append(replace(made, made=made.fingerprint))
+            ))  # fmt: skip
         if caption:
-            captions.append(caption)
             from_word, from_ms = max(after, from_word), caption.out_ms + gap_ms
+    stay = [caption for caption, _, _ in kept]
+    fresh = [replace(c, made=c.fingerprint) for c in _apart(captions, gap_ms)]
     return Made(
-        tuple(sorted(captions, key=lambda c: (c.in_ms, c.out_ms))),
-        frozenset(caption.id for caption, _, _ in kept),
+        tuple(sorted([*stay, *fresh], key=lambda c: (c.in_ms, c.out_ms))),
+        frozenset(caption.id for caption in stay),
     )
+
+
+def _apart(captions: Sequence[Caption], gap_ms: int) -> Iterator[Caption]:
+    """The captions, each over before the next one begins: one that found no room beside a caption
+    that stays has the times of its words, which linger on into what comes after."""
+    for caption, after in zip_longest(captions, captions[1:]):
+        if after and caption.in_ms < after.in_ms < caption.out_ms:
+            out_ms = after.in_ms - gap_ms
+            caption = replace(caption, out_ms=out_ms if out_ms > caption.in_ms else after.in_ms)
+        yield caption
 
 
 def _kept(
