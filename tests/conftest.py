@@ -38,7 +38,9 @@ def films(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
         "odd": folder / "odd.mkv",
         "ntsc": folder / "ntsc.mp4",
         "varying": folder / "varying.mp4",
+        "two-sounds": folder / "two-sounds.mkv",
         "late-index": folder / "late-index.mp4",
+        "sound-ends": folder / "sound-ends.mp4",
         "cut-off": folder / "cut-off.mp4",
         "no-index": folder / "no-index.mp4",
     }
@@ -54,6 +56,13 @@ def films(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
     ffmpeg("-i", short, "-t", "2", "-r", "30000/1001", "-preset", "ultrafast", str(made["ntsc"]))
     ffmpeg("-i", short, "-t", "4", "-vf", "select='lt(n,50)+not(mod(n,3))'", "-fps_mode", "vfr",
            "-preset", "ultrafast", str(made["varying"]))  # fmt: skip
+    # Hum and nothing else first, then what is said over a rumble.
+    ffmpeg("-i", short, "-f", "lavfi", "-i", "sine=100:d=8", "-f", "lavfi", "-i", "sine=40:d=8",
+           "-filter_complex", "[2:a]volume=3[low];[0:a][low]amix=duration=first[over]",
+           "-map", "0:v", "-map", "1:a", "-map", "[over]", "-c:v", "copy",
+           "-metadata:s:a:0", "language=fin", "-metadata:s:a:1", "title=Rumble", "-t", "8",
+           str(made["two-sounds"]))  # fmt: skip
+    ffmpeg("-i", short, "-af", "atrim=0:4", "-c:v", "copy", str(made["sound-ends"]))
     ffmpeg("-i", short, "-c", "copy", str(made["late-index"]))
     whole = made["short"].read_bytes()
     made["cut-off"].write_bytes(whole[: len(whole) // 2])

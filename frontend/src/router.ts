@@ -1,4 +1,7 @@
+import { nextTick } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
+
+import { keysWaitFor } from '@/shared/commands'
 
 /** The stages in the order a project moves through them. */
 export const STAGES = ['transcribe', 'time', 'check', 'deliver'] as const
@@ -26,3 +29,8 @@ export const router = createRouter({
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 })
+
+/** Goes to a page of the open project. Its code may still be on its way: keys wait for it. */
+export function goTo(name: Stage | 'spec' | 'bring-in' | 'script'): Promise<void> {
+  return keysWaitFor(router.push({ name }).then(() => nextTick()))
+}

@@ -124,32 +124,47 @@ def probe(file: Path) -> None:
 @commands.command()
 @click.argument("media", type=click.Path(path_type=Path))
 @click.option("--engine", help="whisper or pocketsphinx; the best that is there.")
+@click.option("--model", help="Name of the model; the first one for the language.")
 @click.option("--language", default="en", show_default=True)
+@click.option("--sound", default=1, show_default=True, type=click.IntRange(1))
+@click.option("--voice-focus", is_flag=True, help="Hold music and rumble down.")
 @click.option("--spec", "spec_name", default="streaming", show_default=True)
 @click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
 def transcribe(
-    media: Path, engine: str | None, language: str, spec_name: str, output: Path
+    media: Path,
+    engine: str | None,
+    model: str | None,
+    language: str,
+    sound: int,
+    voice_focus: bool,
+    spec_name: str,
+    output: Path,
 ) -> None:
     """Recognise a film's speech, and write it as captions."""
     from dunlin.engines import EngineError, engine_called
     from dunlin.engines.aligner import aligns, sharpened
     from dunlin.media.probe import probe as probed
-    from dunlin.media.sound import speech_blocks
+    from dunlin.media.sound import Hearing, speech_blocks
     from dunlin.store.settings import Settings
 
+    hearing = Hearing(sound - 1, voice_focus)
     spec = _spec(spec_name)
     target = _format(output)
     with _speaking_of(media):
         facts = probed(media)
         if not facts.audio_streams:
             raise MediaError("there is no sound in it")
+        if sound > facts.audio_streams:
+            raise MediaError(f"there is no sound {sound} in it")
         try:
             recogniser = engine_called(engine, Settings().model_folders)
-            words = list(recogniser.recognise(speech_blocks(media, 30), language))
+            blocks = speech_blocks(media, 30, hearing=hearing)
+            words = list(recogniser.recognise(blocks, language, model))
         except EngineError as error:
             raise _Bad(str(error)) from None
         if aligns(language) and words:
-            words = sharpened(words, np.concatenate(list(speech_blocks(media, 30))))
+            blocks = speech_blocks(media, 30, hearing=hearing)
+            words = sharpened(words, np.concatenate(list(blocks)))
     cuts = segmented(words, spec, facts.frame_rate, language)
     captions = tuple(
         Caption(f"c{number}", cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines)))
@@ -356,7 +371,7 @@ def align(
         speech = speech_stretches(levels(speech_blocks(media, 30)))
         try:
             recogniser = engine_called(engine, Settings().model_folders)
-            heard = list(recogniser.recognise(speech_blocks(media, 30), language))
+            heard = list(recogniser.recognise(speech_blocks(media, 30), language, quick=True))
         except EngineError as error:
             if engine is not None:
                 raise _Bad(str(error)) from None

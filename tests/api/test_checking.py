@@ -33,7 +33,9 @@ def test_a_file_is_looked_at_and_nothing_taken(editor: Editor, project: dict) ->
     answer = editor.client.post(address, params={"name": "a.txt"}, content=SRT.encode())
     seen = answer.json()
     assert (seen["format"], seen["encoding"], seen["caption_count"]) == ("srt", "utf-8", 2)
-    assert seen["captions"][0] == {"in_ms": 1000, "out_ms": 2500, "speaker": None, "text": "Hark"}
+    (span,) = seen["captions"][0].pop("spans")
+    assert seen["captions"][0] == {"in_ms": 1000, "out_ms": 2500, "speaker": None}
+    assert (span["text"], span["italic"]) == ("Hark", True)
     assert seen["oddities"][0]["message"] == "not Plain text as its name says; read as SubRip"
     assert editor.texts() == []
 

@@ -1,9 +1,11 @@
 """Jobs through a real server and a real worker: followed, called off, killed."""
 
+import io
 import json
 import os
 import signal
 import threading
+import wave
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -37,6 +39,11 @@ def test_a_film_is_drawn_copied_and_its_end_is_told(server: Server, films) -> No
     server.wait_for_job(cut["id"], "peaks", "done")
     ends = server.get(f"/api/projects/{cut['id']}")["film"]["ends_early_ms"]
     assert 1000 < ends < 7000
+    short = server.upload(films["sound-ends"])
+    server.wait_for_job(short["id"], "peaks", "done")
+    film = server.get(f"/api/projects/{short['id']}")["film"]
+    assert film["ends_early_ms"] is None
+    assert 3900 < film["sound_ends_early_ms"] < 4200
     info = server.get(f"/api/projects/{cut['id']}/peaks")
     peaks = server.http.get(f"/api/projects/{cut['id']}/peaks/0", params={"first": 10, "count": 5})
     assert len(peaks.content) == 10
@@ -213,3 +220,60 @@ def test_words_written_by_hand_are_fitted_to_the_sound(server: Server) -> None:
     assert [word["text"] for word in words] == [word["text"] for word in said]
     assert not any(word["guessed"] for word in words)
     assert error_ms() < min(before / 2, 40)
+
+
+def test_a_part_is_heard_again_and_compared(server: Server, films) -> None:
+    project = server.upload(films["short"])
+    address = f"/api/projects/{project['id']}"
+    words = [
+        {"text": text, "start_ms": 600 + n * 300, "end_ms": 850 + n * 300}
+        for n, text in enumerate(["This", "is", "Killen", "Point", "on", "the", "last", "day"])
+    ]
+    server.post(
+        f"{address}/transcript/edits",
+        json={"base_revision": 0, "first": 0, "count": 0, "words": words},
+    )
+    asked = {"engine": "whisper", "language": "en", "from_ms": 0, "to_ms": 4200, "first": 0,
+             "count": len(words)}  # fmt: skip
+    server.post(f"{address}/transcript/hear", json=asked)
+    job = server.wait_for_job(project["id"], "hear-again", "done", "failed")
+    assert job["state"] == "done", job["error"]
+    heard = job["result"]["words"]
+    assert {"last", "day", "February."} <= {word["text"] for word in heard}
+    assert all(0 <= word["start_ms"] <= word["end_ms"] <= 4700 for word in heard)
+    # Nothing but the job knows of it.
+    now = server.get(f"{address}/words")
+    assert [word["text"] for word in now["words"]] == [word["text"] for word in words]
+    assert job["result"]["revision"] == now["revision"]
+    assert " ".join(was for was, _ in job["result"]["compared"] if was).startswith("This is")
+    for wrong in ({"to_ms": 0}, {"to_ms": 3_000_000}, {"model": "enormous"}, {"language": "fi"}):
+        refused = server.http.post(f"{address}/transcript/hear", json={**asked, **wrong})
+        assert refused.status_code == 422, wrong
+
+
+def test_the_sound_that_is_chosen_is_recognised(server: Server, films) -> None:
+    project = server.upload(films["two-sounds"])
+    address = f"/api/projects/{project['id']}"
+    sounds = server.get(f"{address}/sounds")
+    assert [(sound["language"], sound["title"]) for sound in sounds] == [
+        ("fin", None),
+        (None, "Rumble"),
+    ]
+    passage = server.http.get(
+        f"{address}/sound", params={"from_ms": 1000, "duration_ms": 2000, "stream": 1}
+    )
+    assert passage.headers["content-type"] == "audio/wav"
+    with wave.open(io.BytesIO(passage.content)) as sound:
+        assert (sound.getframerate(), sound.getnchannels(), sound.getnframes()) == (
+            16_000,
+            1,
+            32_000,
+        )
+    assert server.http.get(f"{address}/sound", params={"stream": 2}).status_code == 404
+    asked = {"engine": "whisper", "language": "en", "stream": 1, "voice_focus": True}
+    assert server.http.post(f"{address}/recognise", json={**asked, "stream": 2}).status_code == 422
+    server.post(f"{address}/recognise", json=asked)
+    job = server.wait_for_job(project["id"], "recognise", "done", "failed")
+    assert job["state"] == "done", job["error"]
+    heard = {word["text"].strip(".,").lower() for word in server.get(f"{address}/words")["words"]}
+    assert {"last", "day"} <= heard

@@ -46,3 +46,32 @@ def test_what_is_no_script_changes_nothing(client, project, data: bytes, name: s
     assert refused.status_code == 422
     assert isinstance(refused.json()["detail"], str)
     assert client.get(f"/api/tracks/{project['tracks'][0]['id']}").json()["revision"] == 0
+
+
+def preview(client, project, text: str) -> dict:
+    answer = client.post(
+        address(project, "script/preview"), content=text.encode(), params={"name": "s.txt"}
+    )
+    return answer.json()
+
+
+def test_a_script_in_another_language_or_of_another_length_is_told(client, project) -> None:
+    german = "ILSE: Wenn der Nebel kommt, sieht man hier draußen gar nichts mehr, und wir warten."
+    seen = preview(client, project, german)
+    assert seen["language"] == "de"
+    track = project["tracks"][0]["id"]
+    client.patch(f"/api/tracks/{track}", json={"language": "de-CH"})
+    assert preview(client, project, german)["language"] is None
+    # [Waves] and who speaks are not said.
+    assert (
+        preview(client, project, "[waves and wind]\nILSE: " + "ring " * 300)["spoken_ms"] == 99_933
+    )
+
+
+def test_a_library_is_no_script(client, project) -> None:
+    refused = client.post(
+        address(project, "script/preview"), content=b"word " * 1_000_000, params={"name": "s.txt"}
+    )
+    assert refused.status_code == 422
+    assert "5.0 million characters" in refused.json()["detail"]
+    assert "92 hours" in refused.json()["detail"]

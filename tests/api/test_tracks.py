@@ -4,6 +4,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from dunlin.api import create_app
+from dunlin.core.captions import Track
 from dunlin.store.settings import Settings
 
 
@@ -217,3 +218,32 @@ def test_captions_need_words(editor: Editor) -> None:
     )
     assert answer.status_code == 422
     assert "recognise" in answer.json()["detail"]
+
+
+def test_of_a_great_edit_the_first_captions_are_told_and_the_rest_is_read(editor: Editor) -> None:
+    made = editor.insert(
+        *(caption(f"c{n:04}", n * 2000, n * 2000 + 1500, "Hark") for n in range(1200))
+    ).json()
+    assert [c["id"] for c in made["captions"]] == [f"c{n:04}" for n in range(1000)]
+    assert made["further"][0] == {"caption": "c1000", "in_ms": 2_000_000, "out_ms": 2_001_500}
+    asked = [times["caption"] for times in made["further"]]
+    assert len(asked) == 200
+    address = f"/api/tracks/{editor.track_id}/captions"
+    read = editor.client.post(address, json={"captions": [*asked, "gone"]}).json()
+    track = editor.client.get(f"/api/tracks/{editor.track_id}").json()
+    assert read == {"revision": made["revision"], "captions": track["captions"][1000:]}
+    assert editor.client.post(address, json={"captions": ["x"] * 1001}).status_code == 422
+
+
+def test_an_edit_costs_what_it_touches_and_not_the_whole_track(
+    editor: Editor, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    editor.insert(*(caption(f"c{n:03}", n * 2000, n * 2000 + 1500, "Hark") for n in range(50)))
+
+    def walk(track: Track) -> None:
+        raise AssertionError("all captions are walked through")
+
+    monkeypatch.setattr(Track, "__iter__", walk)
+    edited = editor.edit({"kind": "rewrite-text", "caption": "c020", "text": "Hark, the bell"})
+    assert edited.status_code == 200
+    assert {c["id"] for c in edited.json()["captions"]} == {"c019", "c020", "c021"}

@@ -153,3 +153,26 @@ def test_the_spelling_list_is_kept_and_says_where_a_term_may_be_meant(client, pr
     edit(client, project, 2, 1, "Velle.")
     assert client.get(address).json()["offers"] == []
     assert client.put(address, json={"terms": [" "]}).status_code == 422
+
+
+def test_of_captions_that_would_be_made_only_those_chosen_are_put_in(client, project) -> None:
+    track = project["tracks"][0]["id"]
+    address = f"/api/tracks/{track}/captions-from-words"
+    looked = client.post(f"{address}/preview", json={}).json()
+    assert [c["change"] for c in looked["captions"]] == [0, 1]
+    assert looked["gone"] == [0, 0]
+    seen = {name: looked[name] for name in ("revision", "words_revision")}
+    request = {"actor": "test", "gesture": "make", "looked_at": {**seen, "changes": [1]}}
+    assert client.post(address, json=request).status_code == 200
+    put = client.get(f"/api/tracks/{track}").json()["captions"]
+    assert [c["spans"][0]["text"] for c in put] == ["Loud"]
+    # What was looked at is no longer what there is.
+    refused = client.post(address, json=request)
+    assert refused.status_code == 409
+    assert "look again" in refused.json()["detail"]
+    again = client.post(f"{address}/preview", json={}).json()
+    assert [c["change"] for c in again["captions"]] == [0, None]
+    edit(client, project, 3, 1)
+    after = client.post(f"{address}/preview", json={}).json()
+    assert [(c["text"], c["goes"]) for c in after["captions"]][-1] == ("Loud", True)
+    assert after["gone"] == [0, 1]

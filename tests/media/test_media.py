@@ -15,10 +15,10 @@ from dunlin.core.styles import STYLES
 from dunlin.media.burn import burn
 from dunlin.media.ffmpeg import Cancelled, MediaError
 from dunlin.media.peaks import peaks_info, peaks_slice, write_peaks
-from dunlin.media.probe import probe
+from dunlin.media.probe import audio_streams, picture_ends_ms, probe
 from dunlin.media.proxy import write_proxy
 from dunlin.media.shots import shot_changes
-from dunlin.media.sound import speech_blocks
+from dunlin.media.sound import Hearing, sound_between, speech_blocks
 from tests.conftest import ffmpeg
 
 
@@ -92,6 +92,23 @@ def test_a_cut_off_film_gives_what_can_be_read_and_where_it_ends(tmp_path: Path,
     info = write_peaks(films["cut-off"], tmp_path, facts.duration_ms)
     assert 7900 < facts.duration_ms < 8100
     assert 1000 < info.duration_ms < 7000
+
+
+@pytest.mark.parametrize(
+    ("name", "least", "most"),
+    [
+        ("short", 7950, 8050),
+        ("sound-ends", 7950, 8050),
+        ("old", 7900, 8100),
+        ("varying", 3900, 4100),
+        ("cut-off", 0, 6500),
+        ("sound", 0, 0),
+    ],
+)
+def test_a_picture_ends_where_the_last_one_that_can_be_read_does(
+    films, name: str, least: int, most: int
+) -> None:
+    assert least <= picture_ends_ms(films[name]) <= most
 
 
 @pytest.mark.parametrize("name", ["old", "odd", "rotated"])
@@ -182,3 +199,30 @@ def test_shot_changes_are_found_to_the_frame(tmp_path: Path) -> None:
 
 def test_sound_alone_has_no_shots(films: dict[str, Path]) -> None:
     assert shot_changes(films["sound"], probe(films["sound"])) == []
+
+
+def test_each_sound_is_told_and_heard(films: dict[str, Path]) -> None:
+    film = films["two-sounds"]
+    assert [(s.language, s.title) for s in audio_streams(film)] == [("fin", None), (None, "Rumble")]
+    hum, said = (sound_between(film, 0, 8000, Hearing(stream)) for stream in (0, 1))
+    assert len(hum) == len(said) == pytest.approx(128_000, abs=2000)
+    assert strength(hum, 90, 110) > 100 * strength(hum, 300, 3000)
+
+
+def test_voice_focus_holds_down_what_is_no_voice(films: dict[str, Path]) -> None:
+    plain, focused = (
+        sound_between(films["two-sounds"], 0, 8000, Hearing(1, focus)) for focus in (False, True)
+    )
+    assert len(focused) == pytest.approx(len(plain), abs=400)
+
+    def rumble(sound: np.ndarray) -> float:
+        return strength(sound, 30, 50) / strength(sound, 300, 3000)
+
+    assert rumble(focused) < rumble(plain) / 100
+
+
+def strength(sound: np.ndarray, low_hz: int, high_hz: int) -> float:
+    """How much of a sound lies between two pitches."""
+    pitches = np.fft.rfftfreq(len(sound), 1 / 16_000)
+    power = np.abs(np.fft.rfft(sound)) ** 2
+    return float(power[(pitches >= low_hz) & (pitches < high_hz)].sum())

@@ -60,6 +60,11 @@ def test_words_have_times_and_confidence(heard: list[Word]) -> None:
     assert all(word.start_ms <= word.end_ms for word in heard)
 
 
+def test_quick_hearing_finds_as_many_places_of_the_text(heard: list[Word]) -> None:
+    quick = list(engine_called("whisper").recognise(speech_blocks(FILM, 30), "en", quick=True))
+    assert len(start_errors(quick)) > 0.9 * len(start_errors(heard))
+
+
 def test_forced_alignment_sharpens_word_times(heard: list[Word]) -> None:
     sound = np.concatenate(list(speech_blocks(FILM, 30)))
     before, after = start_errors(heard), start_errors(sharpened(heard, sound))
@@ -78,6 +83,33 @@ def test_silence_gives_no_words() -> None:
     quiet = [np.zeros(16_000 * 3, np.int16)]
     assert list(engine_called("pocketsphinx").recognise(iter(quiet), "en")) == []
     assert sharpened([], quiet[0]) == []
+
+
+def test_where_nobody_speaks_whisper_hears_nobody() -> None:
+    noise = np.random.default_rng(1).normal(0, 60, 16_000 * 60).astype(np.int16)
+    for sound in (np.zeros(16_000 * 60, np.int16), noise):
+        assert list(engine_called("whisper").recognise(iter([sound]), "en")) == []
+
+
+class Manytongued:
+    """Stands in for a model of many languages, which no package carries."""
+
+    def detect_language(self, samples: np.ndarray, **how: object) -> tuple[str, float, list]:
+        assert samples.dtype == np.float32
+        return "fi", 0.93, []
+
+
+def test_a_model_of_many_languages_tells_which_is_spoken(tmp_path, monkeypatch) -> None:
+    sound = [np.zeros(8_000, np.int16)] * 2
+    blocks = iter(sound)
+    assert engine_called("whisper").language_heard(blocks) is None
+    assert engine_called("pocketsphinx").language_heard(blocks) is None
+    assert len(list(blocks)) == 2
+    (tmp_path / "many").mkdir()
+    (tmp_path / "many" / "model.bin").write_bytes(b"")
+    monkeypatch.setattr("dunlin.engines.whisper._loaded", lambda folder: Manytongued())
+    assert Whisper([tmp_path]).language_heard(sound, "many") == ("fi", 0.93)
+    assert Whisper([tmp_path]).language_heard(sound, "tiny English") is None
 
 
 def test_a_language_without_a_model_is_refused() -> None:

@@ -92,6 +92,29 @@ def test_what_cannot_be_told_is_said() -> None:
     assert sync(at_zero, speech).pieces == ()
 
 
+def test_captions_that_are_shown_all_the_time_tell_nothing() -> None:
+    captions, speech = heard(1, "nothing")
+    end = captions[-1].out_ms
+    for all_through in (
+        [replace(caption, in_ms=n, out_ms=end) for n, caption in enumerate(captions)],
+        [replace(captions[0], in_ms=0, out_ms=10 * end)],
+    ):
+        found = sync(all_through, speech)
+        assert (found.pieces, found.sure) == ((), 0)
+
+
+def test_captions_beyond_the_film_do_not_hide_where_the_others_belong() -> None:
+    captions, speech = heard(3, "nothing")
+    end = captions[-1].out_ms
+    beyond = [
+        replace(captions[0], id=f"beyond-{n}", in_ms=end + n * 9000, out_ms=end + n * 9000 + 8000)
+        for n in range(4)
+    ]
+    late = mistimed([*captions, *beyond], 1.0, [2000], [])
+    (piece, *_) = sync(late, speech).pieces
+    assert abs(piece.offset_ms - 2000) < 60
+
+
 def test_a_short_film_with_breaks_has_no_drift() -> None:
     captions, speech = heard(21, "nothing", 130)
     late = mistimed(captions, 1.0, [-2000, -3500], [len(captions) // 2])

@@ -96,12 +96,18 @@ class Page:
     def type(self, text: str) -> None:
         ActionChains(self.browser).send_keys(text).perform()
 
-    def drag(self, element: WebElement, by_y: int, *, at_y: int = 0) -> None:
+    def drag(self, element: WebElement, by_y: int, *, at_y: int = 0, held: str = "") -> None:
+        """Drags it in five moves; a key that is named is held from the press on."""
         actions = ActionChains(self.browser, duration=40)
         actions.move_to_element_with_offset(element, 0, at_y).click_and_hold()
+        if held:
+            actions.key_down(held)
         for _ in range(5):
             actions.move_by_offset(0, by_y // 5)
-        actions.release().perform()
+        actions.release()
+        if held:
+            actions.key_up(held)
+        actions.perform()
 
     def card(self, number: int) -> WebElement:
         return self.find(f"[data-number='{number}']")

@@ -35,15 +35,15 @@ def test_what_was_done_by_hand_stays_when_captions_are_made_again(page: Page, pr
     wait_for(lambda: len(would_be(page)) > 0, "captions to be")
     page.press("Ctrl+ENTER")
     page.card(1)
-    made = page.stored(project)[0]
+    in_ms, out_ms, text = page.stored(project)[0]
     page.press("HOME", "ARROW_DOWN")
     page.find(".card.current")
     page.press("}", "}")
-    wait_for(lambda: page.stored(project)[0] != made, "a later out")
-    mine = page.stored(project)[0]
+    mine = (in_ms, out_ms + 80, text)
+    wait_for(lambda: page.stored(project)[0] == mine, "a later out")
     page.press("Alt+1", "m")
-    page.wait_text("[data-becomes]", "1 stays")
-    assert page.find("[data-would-be].kept p").text == mine[2]
+    page.wait_text("[data-becomes]", "2 stay")
+    assert page.find("[data-would-be].stays p").text == mine[2]
     choose(page, "By words a line")
     wait_for(lambda: "new captions" in page.find("[data-becomes]").text, "others")
     page.press("Ctrl+ENTER")
@@ -52,3 +52,26 @@ def test_what_was_done_by_hand_stays_when_captions_are_made_again(page: Page, pr
     page.press("Ctrl+z")
     page.wait_saved()
     assert page.stored(project)[0] == mine
+
+
+def test_only_the_changes_that_are_chosen_are_put_in(page: Page, project) -> None:
+    page.press("ESCAPE", "m")
+    wait_for(lambda: len(would_be(page)) > 1, "captions to be")
+    first, *others = would_be(page)
+    page.press("ARROW_DOWN", "x")
+    page.wait_text("[data-chosen]", f"{len(others)} of {len(others) + 1} changes")
+    page.find("[data-would-be].left.on")
+    page.press("Ctrl+ENTER")
+    page.card(1)
+    assert [text for *_, text in page.stored(project)] == others
+    page.press("Alt+1", "m")
+    page.wait_text("[data-would-be].stays", "stays as it is")
+    page.wait_text("[data-accept-captions]", "Put 1 new caption in")
+    page.click("[data-take]")
+    wait_for(lambda: not page.find("[data-accept-captions]").is_enabled(), "nothing to be chosen")
+    page.press("x")
+    wait_for(lambda: page.find("[data-accept-captions]").is_enabled(), "the change to be chosen")
+    page.press("Ctrl+ENTER")
+    wait_for(
+        lambda: [text for *_, text in page.stored(project)] == [first, *others], "all to be put in"
+    )

@@ -1,5 +1,7 @@
 """The Time stage: keys, drags and text, seen at once and stored."""
 
+from itertools import pairwise
+
 import pytest
 
 from tests.server import wait_for
@@ -271,3 +273,36 @@ def test_a_film_whose_frame_rate_varies_says_so_and_keeps_true_times(page: Page,
     page.card(1)
     page.wait_text(".status", "frame rate varies")
     assert times(page, project) == [(0, 1600), (1000, 2600)]
+
+
+def test_a_thousand_and_more_captions_come_back_whole(page: Page, films) -> None:
+    project = page.new_project(films["sound"], captions_every(1200, 1300, 1000))
+    page.open_project(project)
+    page.card(1)
+    page.press("Ctrl+a", "DELETE")
+    wait_for(lambda: page.stored(project) == [], "all to be deleted")
+    page.press("Ctrl+z")
+    page.wait_text(".figures", "1300 captions")
+    page.script("const p = document.querySelector('.page'); p.scrollTop = p.scrollHeight")
+    wait_for(lambda: "Caption 1300 says this" in page.card(1300).text, "the last one")
+
+
+def test_captions_that_overlap_stand_beside_each_other(page: Page, films) -> None:
+    times = [(0, 4000), (1000, 5000), (1500, 3000), (5200, 7000)]
+    captions = [
+        {"id": f"c{n}", "in_ms": in_ms, "out_ms": out_ms, "spans": [{"text": f"Voice {n + 1}"}]}
+        for n, (in_ms, out_ms) in enumerate(times)
+    ]
+    project = page.new_project(films["short"], captions)
+    page.open_project(project)
+    boxes = [page.card(n + 1).rect for n in range(4)]
+    lanes, alone = boxes[:3], boxes[3]
+    assert [box["x"] for box in lanes] == sorted({box["x"] for box in lanes})
+    assert all(a["x"] + a["width"] <= b["x"] + 1 for a, b in pairwise(lanes))
+    assert abs(sum(box["width"] for box in lanes) - alone["width"]) < 2
+    # Each is reached by pointer, the one in the middle of the other two's time as well.
+    page.card(3).click()
+    page.find(".card.current[data-caption=c2]")
+    page.press("DELETE")
+    wait_for(lambda: len(page.stored(project)) == 3, "one lane fewer")
+    wait_for(lambda: abs(page.card(1).rect["width"] - alone["width"] / 2) < 2, "two lanes")

@@ -57,3 +57,16 @@ def test_a_damaged_document_is_said_to_be_and_nothing_changes(
     page.find("[data-script-file]").send_keys(str(broken))
     page.wait_text(".script .problem", "damaged")
     assert page.all("[data-take-script]") == []
+
+
+def test_a_script_in_another_language_is_told_and_the_track_set_to_it(page: Page, films) -> None:
+    project = page.new_project(films["short"])
+    page.open_project(project, "script")
+    page.find("[data-script-text]").send_keys(
+        "Wenn der Nebel kommt, sieht man hier draußen gar nichts mehr, und wir warten."
+    )
+    page.wait_text("[data-doubts]", "It looks like German; the track is in English")
+    page.click("[data-set-language]")
+    wait_for(lambda: not page.all("[data-doubts]"), "no doubt to be left")
+    track = page.server.get(f"/api/projects/{project['id']}")["tracks"][0]
+    assert track["language"] == "de"

@@ -7,6 +7,7 @@ fixed piece of work takes longer there.
 from collections.abc import Callable
 
 import pytest
+from selenium.webdriver import Keys
 
 from tests.conftest import ffmpeg
 from tests.server import wait_for
@@ -99,6 +100,20 @@ def test_thousands_of_captions_are_dragged_and_zoomed_without_a_long_task(
     assert_quick(page, drag_and_zoom)
 
 
+def test_all_later_captions_are_dragged_along_without_a_long_task(page: Page, long_project) -> None:
+    project, _ = long_project
+    open_long(page, project)
+
+    def drag_all() -> None:
+        page.press("HOME")
+        page.drag(page.card(3), 30, held=Keys.SHIFT)
+        page.wait_saved()
+        page.press("Ctrl+z")
+        page.wait_saved()
+
+    assert_quick(page, drag_all)
+
+
 def test_an_hour_of_words_is_typed_in_without_a_long_task(page: Page, films) -> None:
     project = page.new_project(films["short"])
     words = [
@@ -162,3 +177,42 @@ def longest_task_allowed(page: Page) -> float:
             page.script(YARDSTICK)
     quickest = sorted(tasks)[-5]
     return LONGEST_TASK_MS * max(1, quickest / YARDSTICK_MS)
+
+
+FRAMES = """
+const done = arguments[0]
+let frames = 0
+const until = performance.now() + 3000
+const next = (now) => (++frames, now < until ? requestAnimationFrame(next) : done(frames))
+requestAnimationFrame(next)
+"""
+
+
+def played_frame_ms(page: Page) -> float:
+    """Processor time of the page's main thread for a frame, while the film plays."""
+    with main_thread_tasks(page.browser) as tasks:
+        frames = page.browser.execute_async_script(FRAMES)
+    return sum(tasks) / frames
+
+
+def test_lighting_what_is_spoken_costs_under_two_milliseconds_a_frame(page: Page, films) -> None:
+    project = page.new_project(films["short"])
+    words = [
+        {"text": f"word{n}", "start_ms": n * 360, "end_ms": n * 360 + 300, "begins": n % 40 == 0}
+        for n in range(10_000)
+    ]
+    put_words(page, project, words)
+    page.open_project(project, "transcribe")
+    page.find("[data-transcript] p")
+    page.press("SPACE")
+    wait_for(lambda: page.script("return CSS.highlights.get('spoken')?.size"), "a word to be lit")
+    lit = played_frame_ms(page)
+    # Beside the film there stands nothing now that goes along with it.
+    page.press("m")
+    page.find("[data-would-be]")
+    page.press("HOME")
+    assert page.script("return !document.querySelector('video').paused")
+    unlit = played_frame_ms(page)
+    print(f"{lit:.2f} ms a frame with the word lit, {unlit:.2f} without")
+    allowed = 2 * longest_task_allowed(page) / LONGEST_TASK_MS
+    assert lit - unlit < allowed

@@ -5,7 +5,7 @@ import json
 import pytest
 from selenium.webdriver import ActionChains, Keys
 
-from tests.conftest import DEMO, FILM
+from tests.conftest import DEMO, FILM, ffmpeg
 from tests.server import wait_for
 from tests.ui.page import Page
 
@@ -269,3 +269,93 @@ def test_a_time_is_put_into_the_text_and_played_from(page: Page, project) -> Non
     page.click(".time-link")
     wait_for(lambda: page.clock() > "00:00:02.100", "the film to play from there")
     page.press("SPACE")
+
+
+def test_a_paragraph_is_heard_again_compared_and_taken(page: Page, films) -> None:
+    project = page.new_project(films["short"])
+    wrong = [
+        {"text": text, "start_ms": 600 + n * 320, "end_ms": 900 + n * 320, "begins": n == 0}
+        for n, text in enumerate(
+            ["Miss", "is", "Killen", "Point", "on", "the", "lost", "day", "of", "January"]
+        )
+    ]
+    page_two = {"text": "End.", "start_ms": 7600, "end_ms": 7900, "begins": True}
+    put_words(page, project, [*wrong, page_two])
+    page.open_project(project, "transcribe")
+    page.find("[data-transcript] p").click()
+    page.press("Alt+g")
+    page.wait_text("[data-compared]", "last day")
+    assert [word["text"] for word in stored(page, project)][:3] == ["Miss", "is", "Killen"]
+    page.press("Alt+g")
+    wait_for(lambda: "last" in [w["text"] for w in stored(page, project)], "the new words")
+    texts = [word["text"] for word in stored(page, project)]
+    assert texts[0] == "This"
+    assert texts[-1] == "End."
+    assert "January" not in texts
+    # As one step, in the transcript as everywhere.
+    page.press("Ctrl+z")
+    wait_for(lambda: stored(page, project)[0]["text"] == "Miss", "the words as they were")
+
+
+def test_the_sound_is_heard_before_it_is_recognised(page: Page, films) -> None:
+    project = page.new_project(films["two-sounds"])
+    page.open_project(project, "transcribe")
+    page.click("[data-stream] .v-field")
+    page.wait_text(".v-list-item", "Rumble").click()
+    page.click("[data-voice-focus]")
+    page.click("[data-hear-sound]")
+    heard = "const a = document.querySelector('[data-heard-sound]'); return [a.src, a.currentTime]"
+    wait_for(lambda: page.script(heard)[1] > 0.3, "the sound to be heard")
+    assert page.script(heard)[0].endswith("stream=1&voice_focus=true")
+    # The same place without it, to compare.
+    page.click("[data-voice-focus]")
+    wait_for(lambda: page.script(heard)[0].endswith("voice_focus=false"), "the other sound")
+    wait_for(lambda: page.script(heard)[1] > 0.3, "it to be heard from there")
+    page.click("[data-hear-sound]")
+    page.click("[data-recognise]")
+    page.wait_text("[data-transcript]", "day")
+
+
+def test_words_are_put_into_italics_by_key_and_captions_have_them(page: Page, project) -> None:
+    before = stored(page, project)
+    select_word(page, "Nobody")
+    page.press("Ctrl+i")
+    page.wait_text("[data-transcript] em", "Nobody")
+    assert page.find("[data-style=italic]").get_attribute("aria-pressed") == "true"
+    page.press("Shift+ARROW_RIGHT", "Shift+ARROW_RIGHT")
+    page.click("[data-style=bold]")
+    wait_for(
+        lambda: [w["text"] for w in stored(page, project) if w["bold"]] == ["Nobody", "has"],
+        "bold words",
+    )
+    after = stored(page, project)
+    assert [w["text"] for w in after if w["italic"]] == ["Nobody"]
+    assert [(w["start_ms"], w["end_ms"]) for w in after] == [
+        (w["start_ms"], w["end_ms"]) for w in before
+    ]
+    page.press("Ctrl+b")
+    wait_for(lambda: not any(w["bold"] for w in stored(page, project)), "none in bold")
+    page.press("ESCAPE", "m")
+    page.find("[data-would-be]")
+    page.press("Ctrl+ENTER")
+    page.wait_text(".card .italic", "Nobody")
+    spans = [
+        span
+        for caption in page.server.get(f"/api/tracks/{project['tracks'][0]['id']}")["captions"]
+        for span in caption["spans"]
+    ]
+    assert [span["text"] for span in spans if span.get("italic")] == ["Nobody"]
+
+
+def test_sound_in_which_nobody_is_understood_says_so(page: Page, films, tmp_path) -> None:
+    hum, backwards = tmp_path / "hum.wav", tmp_path / "backwards.m4a"
+    ffmpeg("-f", "lavfi", "-i", "sine=100:d=6", str(hum))
+    ffmpeg("-i", str(FILM), "-vn", "-af", "areverse", str(backwards))
+    for sound, said in ((hum, "Nobody was heard to speak"), (backwards, "Most words are doubtful")):
+        project = page.new_project(sound)
+        page.open_project(project, "transcribe")
+        page.click("[data-recognise]")
+        page.wait_text("[data-notice]", said)
+    page.wait_text("[data-notice] button", "Put away").click()
+    wait_for(lambda: not page.all("[data-notice]"), "the notice to be put away")
+    page.find("[data-transcript] p")

@@ -95,3 +95,14 @@ def test_all_taken_away_and_written_anew(page: Page, project) -> None:
     page.type("Once more")
     wait_for(lambda: [text for _, _, text in page.stored(project)] == ["Once more"], "the caption")
     assert page.stored(project)[0][0] == 0
+
+
+def test_what_is_typed_as_soon_as_the_page_is_there_is_stored(page: Page, project) -> None:
+    # As quick as this a hand is on a quick machine alone: the page's clock begins anew.
+    page.script(
+        "const now = performance.now.bind(performance), begin = now();"
+        "performance.now = () => now() - begin"
+    )
+    page.place_cursor("END")
+    page.type(" loud")
+    stored(page, project, [(0, 1600, "The fog bell loud\nrang all night"), SECOND, THIRD])

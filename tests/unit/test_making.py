@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from dunlin.core.captions import Caption, Case, Span, spans_of
 from dunlin.core.captions.letter_case import as_shown
 from dunlin.core.specs import shipped_specs
-from dunlin.core.text.making import captions_made
+from dunlin.core.speech import Word
+from dunlin.core.text.making import captions_made, changes
 from dunlin.core.text.segmentation import Shape
 from dunlin.core.timecode import FrameRate
 from tests.unit.test_segmentation import spoken
@@ -132,3 +133,53 @@ def test_a_sentence_begins_across_styles() -> None:
     assert [(span.text, span.italic) for span in shown.spans] == [
         ("It ", False), ("rang. We", True), (" heard", False),
     ]  # fmt: skip
+
+
+def test_styles_of_words_are_those_of_the_captions() -> None:
+    styled = [
+        replace(word, italic=word.text in ("fog", "comes", "bell."), bold=word.text == "bell.")
+        for word in WORDS
+    ]
+    captions = made(words=styled).captions
+    assert [caption.text for caption in captions] == [caption.text for caption in made().captions]
+    spans = [span for caption in captions for span in caption.spans]
+    assert [span.text for span in spans if span.italic] == ["fog comes", "bell."]
+    assert [span.text for span in spans if span.bold] == ["bell."]
+
+
+def test_words_without_spaces_keep_their_styles() -> None:
+    words = [
+        Word("霧の", 0, 400, italic=True), Word("鐘は、", 400, 900), Word("鳴りました。", 900, 1800)
+    ]  # fmt: skip
+    spec = shipped_specs()["cjk"]
+    (caption,) = captions_made(words, (), spec, RATE, "ja").captions
+    assert caption.text.replace("\n", "") == "霧の鐘は、鳴りました。"
+    assert [span.text for span in caption.spans if span.italic] == ["霧の"]
+
+
+@given(st.sampled_from([Shape(1, 1), Shape(3, 1), Shape(5, 2)]), st.data())
+def test_any_changes_alone_leave_nothing_overlapping(shape: Shape, data: st.DataObject) -> None:
+    old = [replace(c, id=f"old-{n}") for n, c in enumerate(made().captions)]
+    found = changes(old, made(old, shape=shape))
+    taken = [change for change in found if data.draw(st.booleans())]
+    gone = {id_ for change in taken for id_ in change.gone}
+    now = [caption for caption in old if caption.id not in gone]
+    now = sorted([*now, *(c for change in taken for c in change.put)], key=lambda c: c.in_ms)
+    assert all(a.out_ms <= b.in_ms for a, b in pairwise(now))
+    if len(taken) == len(found):
+        assert said(now) == [word.text for word in WORDS]
+
+
+def test_what_would_be_as_it_is_is_no_change() -> None:
+    old = [replace(c, id=f"old-{n}") for n, c in enumerate(made().captions)]
+    assert changes(old, made(old)) == []
+    late = replace(WORDS[-1], text="again!")
+    (change,) = changes(old, made(old, words=[*WORDS[:-1], late]))
+    assert change.gone == (old[-1].id,)
+    assert [caption.text for caption in change.put] == [old[-1].text.replace("again.", "again!")]
+
+
+def test_a_caption_whose_words_are_gone_is_a_change_of_its_own() -> None:
+    stray = Caption("stray", 90_000, 92_000, spans_of("A line that nobody says"))
+    (change,) = [change for change in changes([stray], made([stray])) if change.gone]
+    assert (change.gone, change.put) == (("stray",), ())

@@ -5,7 +5,7 @@ from hypothesis import strategies as st
 
 from dunlin.core.captions import Track, apply
 from dunlin.core.specs import Judge, Mend, NoMend, Setting, Spec, mend_all, mend_of, shipped_specs
-from dunlin.core.specs.mends import words_of
+from dunlin.core.specs.mends import said_in
 from tests.strategies import rates, tracks
 
 SPECS = [
@@ -45,7 +45,7 @@ def test_a_mend_takes_its_finding_away_and_nothing_else_goes_wrong(
             continue
         assert isinstance(outcome, Mend)
         changed = apply(track, outcome.edit).track
-        assert words_of(tuple(track)) == words_of(tuple(changed)) or _reordered(track, changed)
+        assert said_in(tuple(track)) == said_in(tuple(changed)) or _reordered(track, changed)
         after = errors(judge, changed)
         assert after <= before
         assert (finding.rule, finding.caption) not in after
@@ -53,7 +53,7 @@ def test_a_mend_takes_its_finding_away_and_nothing_else_goes_wrong(
 
 def _reordered(before: Track, after: Track) -> bool:
     """Captions that overlapped may come in another order; their words are the same."""
-    return sorted(words_of(tuple(before))) == sorted(words_of(tuple(after)))
+    return sorted(said_in(tuple(before))) == sorted(said_in(tuple(after)))
 
 
 @settings(max_examples=100)
@@ -61,7 +61,7 @@ def _reordered(before: Track, after: Track) -> bool:
 def test_mending_all_leaves_nothing_that_could_be_mended(track: Track, judge: Judge) -> None:
     mended = mend_all(track, judge)
     assert errors(judge, mended.track) <= errors(judge, track)
-    assert sorted(words_of(tuple(mended.track))) == sorted(words_of(tuple(track)))
+    assert sorted(said_in(tuple(mended.track))) == sorted(said_in(tuple(track)))
     for mend in mended.mends:
         assert mend.before != mend.after
 

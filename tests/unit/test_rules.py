@@ -3,6 +3,8 @@
 from dataclasses import replace
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
 from dunlin.core.specs import RULES, Judge, Mend, NoMend, Setting, Spec, mend_all, mend_of
@@ -251,3 +253,24 @@ def test_what_was_wrong_two_captions_on_does_not_stand_in_a_mend_s_way() -> None
     before, judging = Track.of(captions), judge(least_duration_ms=1000, least_gap_frames=2)
     outcome = mend_of(before, next(judging.findings(before)), judging)
     assert isinstance(outcome, Mend), outcome
+
+
+# Everything at once that a text can be asked about.
+WORDINGS = {
+    "no_double_spaces": True, "no_space_before_marks": True, "dash": "- ", "ellipsis": "…",
+    "quotes": "curly", "no_markup": True, "sound_brackets": "square", "sound_case": "upper",
+    "numbers_in_words_below": 11, "speaker_labels": "upper", "line_balance": 90,
+    "line_shape": "top-heavy", "no_single_last_word": True,
+}  # fmt: skip
+marked = st.lists(
+    st.sampled_from(
+        [*'ab \n\t-–—.,;:!?…"“„«()[]<>&{}7', "...", "{\\i1}", "<i>", "&amp;", " Ilse: "]
+    )
+).map("".join)
+
+
+@given(marked)
+def test_a_trigger_spares_no_rule_that_has_something_to_say(text: str) -> None:
+    by = judge(**WORDINGS)
+    always = Judge(by.setting, [replace(rule, trigger=None) for rule in RULES])
+    assert list(by.findings(track(text))) == list(always.findings(track(text)))

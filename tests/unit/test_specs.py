@@ -13,7 +13,7 @@ from dunlin.core.specs import (
     shipped_specs,
     write_spec,
 )
-from dunlin.core.text.measure import characters, longest_line
+from dunlin.core.text.measure import characters, line_lengths
 from dunlin.core.timecode import FrameRate, start_of_frame
 
 RATE = FrameRate(24000, 1001)
@@ -56,8 +56,8 @@ def test_characters_are_what_a_reader_sees(text: str, count: int) -> None:
     assert characters(text) == count
 
 
-def test_the_longest_line_is_measured() -> None:
-    assert longest_line("ab\nabcd\nabc") == 4
+def test_the_line_lengths_is_measured() -> None:
+    assert line_lengths("ab\nabcd\nábc") == [2, 4, 3]
 
 
 def test_nothing_is_found_at_the_limits_themselves() -> None:
@@ -90,8 +90,8 @@ def test_an_overlap_is_no_gap() -> None:
 
 
 def test_measures_know_their_neighbours() -> None:
-    track = Track.of([Caption("a", 0, 1000, spans_of("abc")), Caption("b", 1500, 2500)])
-    first, last = measures(track, 0, STREAMING), measures(track, 1, STREAMING)
+    a, b = Caption("a", 0, 1000, spans_of("abc")), Caption("b", 1500, 2500)
+    first, last = measures(a, None, b, STREAMING), measures(b, a, None, STREAMING)
     assert (first.gap_before_ms, first.gap_after_ms) == (None, 500)
     assert (last.gap_before_ms, last.gap_after_ms, last.lines) == (500, None, 0)
 

@@ -7,7 +7,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dunlin.core.speech import Word
-from dunlin.core.speech.transcript import Written, in_paragraphs, paragraphs, timed
+from dunlin.core.speech.transcript import (
+    Written,
+    compared,
+    in_paragraphs,
+    paragraphs,
+    timed,
+)
 
 WORDS = ["fog", "bell", "keeper", "Quillan", "harbour", "ring", "the", "a", "Edda"]
 
@@ -110,3 +116,16 @@ def test_paragraphs_begin_after_pauses_and_lose_nothing(words: list[Word]) -> No
 def test_long_speech_is_parted_at_sentences() -> None:
     words = [Word("bell." if n % 10 == 9 else "ring", n * 300, n * 300 + 290) for n in range(250)]
     assert [len(part) for part in paragraphs(in_paragraphs(words))] == [90, 90, 70]
+
+
+@given(spoken(), spoken())
+def test_two_hearings_side_by_side_are_both_whole(was: list[Word], now: list[Word]) -> None:
+    pieces = compared(was, now)
+    assert " ".join(old for old, _ in pieces if old) == " ".join(word.text for word in was)
+    assert " ".join(new for _, new in pieces if new) == " ".join(word.text for word in now)
+
+
+def test_what_both_hearings_say_is_told_from_what_they_do_not() -> None:
+    was = [Word(text, 0, 1) for text in ["Ring", "the", "vell", "loud"]]
+    now = [Word(text, 0, 1) for text in ["ring", "the", "bell"]]
+    assert compared(was, now) == [("Ring", "ring"), ("the", "the"), ("vell loud", "bell")]

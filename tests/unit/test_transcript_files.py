@@ -39,7 +39,7 @@ texts = st.text(min_size=1, max_size=12).map(lambda text: "".join(text.split()))
     st.lists(
         st.builds(
             Word, texts, st.integers(0, 10**7), st.integers(0, 10**7), st.floats(0, 1),
-            st.none() | texts, st.booleans(), st.booleans(),
+            st.none() | texts, *[st.booleans()] * 5,
         ),
         max_size=8,
     )
@@ -90,3 +90,18 @@ def test_a_document_says_when_who_and_what() -> None:
     ]  # fmt: skip
     bare = docx.Document(io.BytesIO(as_docx(WORDS, "Q", times=False, speakers=False)))
     assert [p.text for p in bare.paragraphs][1:] == ["Who rings?", "<Nobody>"]
+
+
+def test_styles_are_shown_to_readers() -> None:
+    words = [
+        Word("The", 0, 100, begins=True), Word("old", 100, 200, italic=True),
+        Word("bell", 200, 300, italic=True, bold=True), Word("rang.", 300, 400, underline=True),
+    ]  # fmt: skip
+    page = as_html(words, "Bell").decode()
+    assert '<span data-ms="200" class="italic bold">bell</span>' in page
+    document = docx.Document(io.BytesIO(as_docx(words, "Bell", times=False)))
+    runs = document.paragraphs[1].runs
+    assert "".join(run.text for run in runs) == "The old bell rang."
+    assert [run.text for run in runs if run.italic] == ["old", "bell"]
+    assert [run.text.strip() for run in runs if run.bold] == ["bell"]
+    assert [run.text for run in runs if run.underline] == ["rang."]

@@ -64,6 +64,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/sounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sounds
+         * @description The film's sounds; `stream` of other requests is the place in this list, from 0.
+         */
+        get: operations["list_sounds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sound
+         * @description A passage as a recogniser gets to hear it, as RIFF WAVE.
+         */
+        get: operations["get_sound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/peaks": {
         parameters: {
             query?: never;
@@ -312,6 +352,26 @@ export interface paths {
          * @description Changes a track's name, language, or the spec it is judged by; `spec_id` null is the project's.
          */
         patch: operations["change_track"];
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/captions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Captions
+         * @description The captions that are asked for, of those that still are in the track.
+         */
+        post: operations["read_captions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/tracks/{track_id}/edits": {
@@ -823,6 +883,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/transcript/hear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Again
+         * @description Asks for a part of the film to be heard again; the job's result has its words.
+         */
+        post: operations["hear_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/transcript/voices": {
         parameters: {
             query?: never;
@@ -1210,6 +1290,11 @@ export interface components {
             /** Script */
             script: string;
         };
+        /** CaptionsAsked */
+        CaptionsAsked: {
+            /** Captions */
+            captions: string[];
+        };
         /**
          * CaptionsRequest
          * @description Makes captions of the words, in place of those in the track.
@@ -1225,10 +1310,21 @@ export interface components {
              * @default true
              */
             keep: boolean;
+            looked_at?: components["schemas"]["LookedAt"] | null;
             /** Actor */
             actor: string;
             /** Gesture */
             gesture: string;
+        };
+        /**
+         * CaptionsView
+         * @description Some captions of a track, as they are at a revision.
+         */
+        CaptionsView: {
+            /** Revision */
+            revision: number;
+            /** Captions */
+            captions: components["schemas"]["CaptionView"][];
         };
         /**
          * CueRequest
@@ -1343,6 +1439,9 @@ export interface components {
         /**
          * EditView
          * @description What an edit changed: captions to put in place of those with their ids, and ids now gone.
+         *
+         *     Of thousands of captions only the first are whole; of `further` ones the times are told, and the
+         *     rest is read apart.
          */
         EditView: {
             /** Track Id */
@@ -1357,6 +1456,8 @@ export interface components {
             can_redo: boolean;
             /** Captions */
             captions: components["schemas"]["CaptionView"][];
+            /** Further */
+            further: components["schemas"]["Times"][];
             /** Removed */
             removed: string[];
             /** Touched */
@@ -1394,6 +1495,8 @@ export interface components {
             playable: boolean;
             /** Ends Early Ms */
             ends_early_ms: number | null;
+            /** Sound Ends Early Ms */
+            sound_ends_early_ms: number | null;
         };
         /**
          * Finding
@@ -1488,6 +1591,37 @@ export interface components {
             detail?: components["schemas"]["ValidationError"][];
         };
         /**
+         * HearRequest
+         * @description Hears a part of the film again, to be compared with the transcript's words there: `count` of
+         *     them, from `first` on.
+         */
+        HearRequest: {
+            /** Engine */
+            engine: string;
+            /** Language */
+            language: string;
+            /** Model */
+            model?: string | null;
+            /**
+             * Stream
+             * @default 0
+             */
+            stream: number;
+            /**
+             * Voice Focus
+             * @default false
+             */
+            voice_focus: boolean;
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
+            /** First */
+            first: number;
+            /** Count */
+            count: number;
+        };
+        /**
          * InPieces
          * @description Each piece by an amount of its own.
          */
@@ -1523,7 +1657,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers";
+            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again";
             /**
              * State
              * @enum {string}
@@ -1599,6 +1733,18 @@ export interface components {
              */
             kind: "lock-captions";
         };
+        /**
+         * LookedAt
+         * @description A preview, and the changes of it that are made, by their numbers.
+         */
+        LookedAt: {
+            /** Revision */
+            revision: number;
+            /** Words Revision */
+            words_revision: number;
+            /** Changes */
+            changes: number[];
+        };
         /** LossView */
         LossView: {
             /** What */
@@ -1629,14 +1775,14 @@ export interface components {
          * @description What would be made, and what would become of the captions there are.
          */
         MakingView: {
+            /** Revision */
+            revision: number;
+            /** Words Revision */
+            words_revision: number;
             /** Captions */
             captions: components["schemas"]["WouldBeView"][];
-            /** Made */
-            made: number;
-            /** Kept */
-            kept: number;
-            /** Replaced */
-            replaced: number;
+            /** Gone */
+            gone: number[];
             /** Rules */
             rules: components["schemas"]["RuleCount"][];
         };
@@ -1661,6 +1807,8 @@ export interface components {
             gap_before_ms: number | null;
             /** Gap After Ms */
             gap_after_ms: number | null;
+            /** Line Lengths */
+            line_lengths: number[];
         };
         /**
          * MendRequest
@@ -1729,12 +1877,18 @@ export interface components {
              */
             kind: "merge-captions";
         };
-        /** ModelView */
+        /**
+         * ModelView
+         * @description A model that was found: `languages` is empty when it knows many, `size_bytes` null when its
+         *     engine carries it.
+         */
         ModelView: {
             /** Name */
             name: string;
             /** Languages */
             languages: string[];
+            /** Size Bytes */
+            size_bytes: number | null;
         };
         /** NamedCount */
         NamedCount: {
@@ -1887,8 +2041,8 @@ export interface components {
             out_ms: number;
             /** Speaker */
             speaker: string | null;
-            /** Text */
-            text: string;
+            /** Spans */
+            spans: components["schemas"]["Span"][];
         };
         /**
          * Problem
@@ -1985,12 +2139,28 @@ export interface components {
             /** Oddities */
             oddities: components["schemas"]["OddityView"][];
         };
-        /** RecogniseRequest */
+        /**
+         * RecogniseRequest
+         * @description What hears the speech, and in which of the film's sounds; `model` null is the first one for
+         *     the language.
+         */
         RecogniseRequest: {
             /** Engine */
             engine: string;
             /** Language */
             language: string;
+            /** Model */
+            model?: string | null;
+            /**
+             * Stream
+             * @default 0
+             */
+            stream: number;
+            /**
+             * Voice Focus
+             * @default false
+             */
+            voice_focus: boolean;
         };
         /**
          * ReplaceCaptions
@@ -2118,6 +2288,10 @@ export interface components {
             speakers: components["schemas"]["NamedCount"][];
             /** Description Count */
             description_count: number;
+            /** Spoken Ms */
+            spoken_ms: number;
+            /** Language */
+            language: string | null;
             /** Caption Count */
             caption_count: number;
             /** Captions */
@@ -2175,6 +2349,18 @@ export interface components {
         ShotsView: {
             /** Shots */
             shots: number[];
+        };
+        /**
+         * SoundView
+         * @description One of a film's sounds; language and title as the film says, if it does.
+         */
+        SoundView: {
+            /** Language */
+            language: string | null;
+            /** Title */
+            title: string | null;
+            /** Channels */
+            channels: number;
         };
         /**
          * Span
@@ -2617,6 +2803,21 @@ export interface components {
              * @default false
              */
             guessed: boolean;
+            /**
+             * Italic
+             * @default false
+             */
+            italic: boolean;
+            /**
+             * Bold
+             * @default false
+             */
+            bold: boolean;
+            /**
+             * Underline
+             * @default false
+             */
+            underline: boolean;
         };
         /** WordsView */
         WordsView: {
@@ -2642,8 +2843,10 @@ export interface components {
             text: string;
             /** Speaker */
             speaker: string | null;
-            /** Kept */
-            kept: boolean;
+            /** Change */
+            change: number | null;
+            /** Goes */
+            goes: boolean;
             /** Rules */
             rules: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language")[];
         };
@@ -2675,6 +2878,21 @@ export interface components {
              * @default false
              */
             guessed: boolean;
+            /**
+             * Italic
+             * @default false
+             */
+            italic: boolean;
+            /**
+             * Bold
+             * @default false
+             */
+            bold: boolean;
+            /**
+             * Underline
+             * @default false
+             */
+            underline: boolean;
         };
     };
     responses: never;
@@ -2902,6 +3120,91 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_sounds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_sound: {
+        parameters: {
+            query?: {
+                from_ms?: number;
+                duration_ms?: number;
+                stream?: number;
+                voice_focus?: boolean;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": unknown;
+                };
             };
             /** @description Not Found */
             404: {
@@ -3633,6 +3936,50 @@ export interface operations {
             };
         };
     };
+    read_captions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptionsAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     edit_track: {
         parameters: {
             query?: never;
@@ -3920,6 +4267,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4778,6 +5134,59 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hear_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HearRequest"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             202: {

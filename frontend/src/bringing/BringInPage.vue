@@ -8,6 +8,8 @@ import { answered, client, type Schemas } from '@/api/client'
 import { useBringIn } from '@/bringing/bringInStore'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
+import { goTo } from '@/router'
+import StyledText from '@/shared/StyledText.vue'
 import { shortClock } from '@/shared/time'
 
 const { t } = useI18n()
@@ -38,7 +40,7 @@ function picked(event: Event) {
 }
 async function take() {
   if (where.value === 'new') await project.addTrack(language.value)
-  if (await bringIn.take()) await router.push({ name: 'time' })
+  if (await bringIn.take()) await goTo('time')
 }
 </script>
 
@@ -85,7 +87,7 @@ async function take() {
           <ol tabindex="0">
             <li v-for="(caption, index) in reading.captions" :key="index">
               <span class="time">{{ shortClock(caption.in_ms) }}<br>{{ shortClock(caption.out_ms) }}</span>
-              <span class="said"><b v-if="caption.speaker">{{ caption.speaker }}</b>{{ caption.text }}</span>
+              <span class="said"><b v-if="caption.speaker">{{ caption.speaker }}</b><StyledText :spans="caption.spans" /></span>
             </li>
             <li v-if="reading.caption_count > reading.captions.length" class="soft more">
               {{ t('check.more', reading.caption_count - reading.captions.length) }}

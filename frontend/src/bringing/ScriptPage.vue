@@ -7,7 +7,11 @@ import { useRouter } from 'vue-router'
 import { useScript } from '@/bringing/scriptStore'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
+import { goTo } from '@/router'
+import StyledText from '@/shared/StyledText.vue'
 import { useCommands } from '@/shared/commands'
+import { languageName } from '@/shared/i18n'
+import { minutes } from '@/shared/time'
 import ChoiceRow from '@/timing/ChoiceRow.vue'
 import { useFit } from '@/timing/fitStore'
 import { useTiming } from '@/timing/timingStore'
@@ -24,6 +28,27 @@ const picker = ref<HTMLInputElement | null>(null)
 const ways = computed(() => (['lines', 'paragraphs'] as const).map((value) => ({ value, title: t(`script.by.${value}`) })))
 const replaced = computed(() => track.captions.length)
 
+const ownLanguage = computed(() => project.project?.tracks.find(({ id }) => id === track.id)?.language ?? '')
+
+/** A script that is much shorter or longer than the film may be of another one. */
+const FAR_LONGER = 1.3
+const FAR_SHORTER = 0.2
+const doubts = computed(() => {
+  const reading = script.reading
+  if (!reading) return []
+  const length = { script: minutes(reading.spoken_ms), film: minutes(project.durationMs) }
+  const part = reading.spoken_ms / Math.max(project.durationMs, 1)
+  return [
+    ...(reading.language ? [t('script.otherLanguage', { language: languageName(reading.language), track: languageName(ownLanguage.value) })] : []),
+    ...(part > FAR_LONGER ? [t('script.longer', length)] : part < FAR_SHORTER ? [t('script.shorter', length)] : []),
+  ]
+})
+
+async function setLanguage(language: string) {
+  await project.changeTrack({ language })
+  void script.look()
+}
+
 watch([() => script.file, () => script.pasted, script.how], () => void script.look(), { deep: true })
 
 function picked(event: Event) {
@@ -35,7 +60,7 @@ function picked(event: Event) {
 async function take(fitted: boolean) {
   if (!script.reading?.caption_count || script.busy) return
   if (!(await script.take())) return
-  await router.push({ name: 'time' })
+  await goTo('time')
   if (!fitted) return
   timing.open('fit')
   await fit.askForAll()
@@ -67,6 +92,12 @@ useCommands([{ id: 'script-take', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter']
             <li v-for="{ name, count } in script.reading.speakers" :key="name"><span>{{ name }}</span><span class="time">{{ count }}</span></li>
           </ul>
           <p class="soft">{{ t('script.described', script.reading.description_count) }}</p>
+          <p v-if="doubts.length" class="doubts" data-doubts>
+            <span v-for="doubt in doubts" :key="doubt">{{ doubt }}</span>
+            <button v-if="script.reading.language" type="button" class="link" data-set-language @click="setLanguage(script.reading.language)">
+              {{ t('script.setLanguage', { language: languageName(script.reading.language) }) }}
+            </button>
+          </p>
         </div>
       </section>
       <section class="preview" :aria-label="t('script.preview')">
@@ -74,7 +105,7 @@ useCommands([{ id: 'script-take', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter']
         <ol v-if="script.reading" tabindex="0">
           <li v-for="(caption, index) in script.reading.captions" :key="index">
             <span class="time">{{ index + 1 }}</span>
-            <p><b v-if="caption.speaker">{{ caption.speaker }}</b>{{ caption.text }}</p>
+            <p><b v-if="caption.speaker">{{ caption.speaker }}</b><StyledText :spans="caption.spans" /></p>
           </li>
           <li v-if="script.reading.caption_count > script.reading.captions.length" class="soft">
             <span /> {{ t('check.more', script.reading.caption_count - script.reading.captions.length) }}
@@ -111,6 +142,19 @@ h1 {
   margin: 0;
   font-size: 18px;
   overflow-wrap: anywhere;
+}
+.doubts {
+  display: grid;
+  gap: 4px;
+  justify-items: start;
+  margin: 10px 0 0;
+  padding: 8px 10px;
+  font-size: 13px;
+  border: 1px solid var(--straw);
+  border-radius: 6px;
+}
+.link {
+  color: var(--tide);
 }
 .problem {
   margin: 0;

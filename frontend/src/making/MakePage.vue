@@ -2,19 +2,19 @@
 /** The captions that the transcript would give, seen before they take the place of those there are. */
 import { computed, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useRouter } from 'vue-router'
 
+import type { Schemas } from '@/api/client'
 import { LETTERS, useMaking, WAYS } from '@/making/makingStore'
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
+import { goTo } from '@/router'
 import { useCommands } from '@/shared/commands'
 import { shortClock } from '@/shared/time'
 import ChoiceRow from '@/timing/ChoiceRow.vue'
 import { useTranscript } from '@/transcript/transcriptStore'
 
 const { t } = useI18n()
-const router = useRouter()
 const project = useProject()
 const track = useTrack()
 const player = usePlayer()
@@ -25,8 +25,23 @@ const placed = ref(false)
 const ways = computed(() => WAYS.map((value) => ({ value, title: t(`make.way.${value}`) })))
 const letters = computed(() => LETTERS.map((value) => ({ value, title: t(`make.letters.${value}`) })))
 const captions = computed(() => making.preview?.captions ?? [])
+const { isTaken } = making
+const allTaken = computed(() => making.takenCount === making.preview?.gone.length)
+/** What would become of the track by what is chosen. */
+const figures = computed(() => {
+  const made = captions.value.filter(({ change, goes }) => !goes && isTaken(change)).length
+  const gone = (making.preview?.gone ?? []).reduce((sum, count, change) => sum + (isTaken(change) ? count : 0), 0)
+  return { made, gone, stay: track.captions.length - gone }
+})
 /** Whether the track would be another. */
-const changes = computed(() => Boolean(making.preview && making.preview.made + making.preview.replaced))
+const changes = computed(() => figures.value.made + figures.value.gone > 0)
+/** Numbers that captions would have. */
+const numbers = computed(() => {
+  let number = 0
+  return captions.value.map(({ goes }) => (goes ? number : ++number))
+})
+const current = ref<number | null>(null)
+const list = ref<{ scrollToIndex: (index: number) => void } | null>(null)
 const spec = computed(() => project.specs.find((one) => one.id === making.specId) ?? track.spec)
 
 onMounted(async () => {
@@ -39,22 +54,71 @@ watch([() => making.way, () => making.shape, () => making.letters, () => making.
 
 async function accept() {
   if (!changes.value || making.busy) return
-  if (await making.accept()) await router.push({ name: 'time' })
+  if (await making.accept()) await goTo('time')
 }
 
-useCommands([{ id: 'make-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter'], run: () => void accept(), enabled: () => changes.value }])
+/** Goes to the change behind the current one, or before it. */
+function go(by: 1 | -1) {
+  const count = making.preview?.gone.length ?? 0
+  if (!count) return
+  const from = current.value ?? (by > 0 ? -1 : count)
+  current.value = Math.min(Math.max(from + by, 0), count - 1)
+  list.value?.scrollToIndex(captions.value.findIndex(({ change }) => change === current.value))
+}
+
+function hear() {
+  const own = captions.value.filter(({ change }) => change === current.value)
+  if (own.length) player.hear(own[0]!.in_ms, own.at(-1)!.out_ms)
+}
+
+function picked(caption: Schemas['WouldBeView']) {
+  current.value = caption.change ?? current.value
+  player.hear(caption.in_ms, caption.out_ms)
+}
+
+function ticked(change: number, taken: boolean) {
+  current.value = change
+  making.choose(change, taken)
+}
+
+const chosen = () => current.value !== null
+useCommands([
+  { id: 'make-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter'], run: () => void accept(), enabled: () => changes.value },
+  { id: 'make-next', keys: ['ArrowDown'], run: () => go(1) },
+  { id: 'make-before', keys: ['ArrowUp'], run: () => go(-1) },
+  { id: 'make-choose', keys: ['X'], run: () => making.choose(current.value!, !isTaken(current.value)), enabled: chosen },
+  { id: 'make-choose-all', keys: ['Shift+X'], run: () => making.chooseAll(!allTaken.value) },
+  { id: 'make-hear', keys: ['H'], run: hear, enabled: chosen },
+])
 </script>
 
 <template>
   <div class="make">
     <p v-if="making.problem" class="problem" role="alert">{{ making.problem }}</p>
-    <v-virtual-scroll v-else class="would-be" :items="captions" item-height="52" role="list" :aria-label="t('make.preview')" tabindex="0">
+    <v-virtual-scroll v-else ref="list" class="would-be" :items="captions" item-height="52" role="list" :aria-label="t('make.preview')" tabindex="0">
       <template #default="{ item, index }">
-        <div class="one" :class="{ kept: item.kept }" role="listitem" data-would-be @click="player.hear(item.in_ms, item.out_ms)">
-          <span class="time">{{ index + 1 }}</span>
+        <div
+          class="one"
+          :class="{ stays: item.change === null, goes: item.goes, left: item.change !== null && !isTaken(item.change), on: item.change !== null && item.change === current }"
+          role="listitem"
+          data-would-be
+          @click="picked(item)"
+        >
+          <input
+            v-if="item.change !== null && item.change !== captions[index - 1]?.change"
+            type="checkbox"
+            :checked="isTaken(item.change)"
+            :aria-label="t('make.take', { time: shortClock(item.in_ms) })"
+            data-take
+            @click.stop
+            @change="ticked(item.change, ($event.target as HTMLInputElement).checked)"
+          >
+          <i v-else />
+          <span class="time">{{ item.goes ? '' : numbers[index] }}</span>
           <span class="time">{{ shortClock(item.in_ms) }}</span>
           <p>{{ item.text }}</p>
-          <small v-if="item.kept" class="stays">{{ t('make.stays') }}</small>
+          <small v-if="item.change === null" class="as-is">{{ t('make.stays') }}</small>
+          <small v-else-if="item.goes" class="as-is">{{ t('make.goes') }}</small>
           <small v-else-if="item.rules.length" class="breaks">{{ item.rules.map((rule) => t(`check.rule.${rule}`)).join(', ') }}</small>
         </div>
       </template>
@@ -80,7 +144,11 @@ useCommands([{ id: 'make-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter']
         <label v-if="track.captions.length" class="check"><input v-model="making.keep" type="checkbox" data-keep> {{ t('make.keep') }}</label>
         <template v-if="making.preview">
           <p class="becomes" data-becomes>
-            {{ t('make.made', making.preview.made) }}<template v-if="making.preview.kept">, {{ t('make.kept', making.preview.kept) }}</template><template v-if="making.preview.replaced">, {{ t('make.replaced', making.preview.replaced) }}</template>.
+            {{ t('make.made', figures.made) }}<template v-if="figures.stay">, {{ t('make.kept', figures.stay) }}</template><template v-if="figures.gone">, {{ t('make.replaced', figures.gone) }}</template>.
+          </p>
+          <p v-if="making.preview.gone.length > 1" class="chosen" data-chosen>
+            {{ t('make.chosen', { taken: making.takenCount, all: making.preview.gone.length }) }}
+            <button type="button" class="link" data-choose-all @click="making.chooseAll(!allTaken)">{{ t(allTaken ? 'make.takeNone' : 'make.takeAll') }}</button>
           </p>
           <ul class="rules">
             <li v-for="{ rule, weight, count: broken } in making.preview.rules" :key="rule + weight" :class="weight">
@@ -89,7 +157,7 @@ useCommands([{ id: 'make-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter']
             <li v-if="!making.preview.rules.length" class="fine">{{ t('meter.fine', { spec: spec?.name }) }}</li>
           </ul>
           <div class="line">
-            <v-btn color="primary" variant="flat" :disabled="!changes || making.busy" data-accept-captions @click="accept">{{ t('make.accept', making.preview.made) }}</v-btn>
+            <v-btn color="primary" variant="flat" :disabled="!changes || making.busy" data-accept-captions @click="accept">{{ figures.made || !figures.gone ? t('make.accept', figures.made) : t('make.takeAway', figures.gone) }}</v-btn>
             <kbd>Ctrl Enter</kbd>
           </div>
         </template>
@@ -116,7 +184,7 @@ useCommands([{ id: 'make-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter']
 }
 .one {
   display: grid;
-  grid-template-columns: 34px 68px minmax(0, 1fr) auto;
+  grid-template-columns: 16px 30px 68px minmax(0, 1fr) auto;
   gap: 10px;
   max-width: 720px;
   padding: 8px 10px;
@@ -125,6 +193,10 @@ useCommands([{ id: 'make-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter']
 }
 .one:hover {
   background: var(--paper);
+}
+.one input {
+  align-self: start;
+  margin-top: 5px;
 }
 .one .time {
   padding-top: 3px;
@@ -143,13 +215,30 @@ useCommands([{ id: 'make-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter']
   font-size: 12px;
   text-align: right;
 }
-.kept {
-  box-shadow: inset 3px 0 var(--tide);
+.one.on {
+  background: var(--paper);
+  box-shadow: inset 3px 0 var(--russet);
 }
-.kept p {
+.stays p,
+.left p {
   color: var(--soft);
 }
-.stays {
+.goes:not(.left) p {
+  color: var(--soft);
+  text-decoration: line-through;
+}
+.left .breaks {
+  visibility: hidden;
+}
+.as-is {
+  color: var(--tide);
+}
+.chosen {
+  margin: 0;
+  color: var(--soft);
+}
+.link {
+  margin-left: 6px;
   color: var(--tide);
 }
 .breaks {

@@ -1,7 +1,7 @@
 /** Captions as they would be made of the transcript, worked out anew with each turn of a dial. */
 import { useDebounceFn, useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 
 import { answered, client, type Schemas } from '@/api/client'
 import { newId, useTrack } from '@/project/trackStore'
@@ -21,6 +21,16 @@ export const useMaking = defineStore('making', () => {
   /** Empty is the spec the track is judged by. */
   const specId = ref('')
   const preview = shallowRef<Schemas['MakingView'] | null>(null)
+  /** What each change says and when: it is the same one when it is looked at again. */
+  const said = computed(() => {
+    const found: string[] = (preview.value?.gone ?? []).map(() => '')
+    for (const { change, in_ms, text } of preview.value?.captions ?? []) if (change !== null) found[change] += `${in_ms} ${text}\n`
+    return found
+  })
+  /** Changes that are left out, by what they say. */
+  const leftOut = shallowRef<ReadonlySet<string>>(new Set())
+  const isTaken = (change: number | null) => change !== null && !leftOut.value.has(said.value[change]!)
+  const takenCount = computed(() => said.value.filter((_, change) => isTaken(change)).length)
   const problem = ref('')
   const busy = ref(false)
   let asked = 0
@@ -50,8 +60,23 @@ export const useMaking = defineStore('making', () => {
     }
   }
 
-  /** Puts them into the track; true when that was done. */
+  /** Takes a change, or leaves it out. */
+  function choose(change: number, taken: boolean) {
+    const now = new Set(leftOut.value)
+    if (taken) now.delete(said.value[change]!)
+    else now.add(said.value[change]!)
+    leftOut.value = now
+  }
+
+  /** Takes all changes, or none. */
+  function chooseAll(taken: boolean) {
+    leftOut.value = new Set(taken ? [] : said.value)
+  }
+
+  /** Puts what is chosen into the track; true when that was done. */
   async function accept(): Promise<boolean> {
+    const looked = preview.value
+    if (!looked) return false
     busy.value = true
     try {
       await track.settled()
@@ -59,10 +84,20 @@ export const useMaking = defineStore('making', () => {
         await answered(
           client.POST('/api/tracks/{track_id}/captions-from-words', {
             params: { path: { track_id: track.id } },
-            body: { ...choice(), actor: track.actor, gesture: newId() },
+            body: {
+              ...choice(),
+              actor: track.actor,
+              gesture: newId(),
+              looked_at: {
+                revision: looked.revision,
+                words_revision: looked.words_revision,
+                changes: [...looked.gone.keys()].filter(isTaken),
+              },
+            },
           }),
         ),
       )
+      leftOut.value = new Set()
       return true
     } catch (error) {
       problem.value = (error as Error).message
@@ -72,5 +107,5 @@ export const useMaking = defineStore('making', () => {
     }
   }
 
-  return { way, shape, letters, keep, specId, preview, problem, busy, look: useDebounceFn(look, LOOKED_AFTER_MS), accept }
+  return { way, shape, letters, keep, specId, preview, isTaken, takenCount, choose, chooseAll, problem, busy, look: useDebounceFn(look, LOOKED_AFTER_MS), accept }
 })

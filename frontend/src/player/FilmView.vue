@@ -122,6 +122,9 @@ async function putNear() {
     <p v-if="film?.ends_early_ms" class="early">
       {{ t('player.endsEarly', { at: Math.round(film.ends_early_ms / 100) / 10 }) }}
     </p>
+    <p v-if="film?.sound_ends_early_ms" class="early">
+      {{ t('player.soundEndsEarly', { at: Math.round(film.sound_ends_early_ms / 100) / 10 }) }}
+    </p>
   </div>
 </template>
 

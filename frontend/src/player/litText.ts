@@ -18,10 +18,15 @@ export function useLitText(page: Ref<HTMLElement | null>, text: Written, said: (
   const lit = new Highlight()
   onMounted(() => CSS.highlights.set('spoken', lit))
   onBeforeUnmount(() => CSS.highlights.delete('spoken'))
-  watch([() => player.timeMs, () => text.version], ([ms]) => {
-    lit.clear()
+  let now = ''
+  watch([() => player.timeMs, () => text.version], ([ms, version]) => {
     const place = said(ms)
     const view = text.editor?.view
+    // Most frames say nothing new.
+    const next = view && place ? `${version} ${place.from} ${place.to}` : ''
+    if (next === now) return
+    now = next
+    lit.clear()
     if (!view || !place) return
     const range = rangeBetween(view, place.from, place.to)
     lit.add(range)

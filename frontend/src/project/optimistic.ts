@@ -28,7 +28,9 @@ export function applied(captions: readonly Caption[], operation: Operation): rea
         .filter((caption) => times.has(caption.id) && !caption.locked)
         .map((caption) => {
           const { in_ms, out_ms } = times.get(caption.id)!
-          return { ...caption, in_ms, out_ms, measures: { ...caption.measures, duration_ms: out_ms - in_ms } }
+          const duration_ms = out_ms - in_ms
+          const measures = duration_ms === caption.measures.duration_ms ? caption.measures : { ...caption.measures, duration_ms }
+          return { ...caption, in_ms, out_ms, measures }
         })
       return merged(captions, moved, [])
     }

@@ -146,12 +146,12 @@ export const useProject = defineStore('project', () => {
     await judgedAnew(track.id)
   }
 
-  async function recognise(engine: string, language: string) {
+  async function recognise(body: Schemas['RecogniseRequest']) {
     await jobChanged(
       await answered(
         client.POST('/api/projects/{project_id}/recognise', {
           params: { path: { project_id: project.value!.id } },
-          body: { engine, language },
+          body,
         }),
       ),
     )

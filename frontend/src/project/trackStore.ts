@@ -5,6 +5,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { answered, client, type EditView, type Operation, Refused, type Spec, type TrackView } from '@/api/client'
 import { applied } from '@/project/optimistic'
 import { type Caption, firstFrom, merged, openFindings } from '@/project/captions'
+import { oneAtATime } from '@/shared/oneAtATime'
 
 interface Waiting {
   gesture: string
@@ -21,6 +22,8 @@ export interface Page {
 }
 
 const RETRY_MS = 1500
+/** So few that taking them in is not felt. */
+const READ_AT_ONCE = 500
 
 /** Short ids are enough among the captions of one track. */
 export const newId = () => crypto.randomUUID().replaceAll('-', '').slice(0, 12)
@@ -45,6 +48,8 @@ export const useTrack = defineStore('track', () => {
   let revision = 0
   let queue: Waiting[] = []
   let sending: Promise<void> | null = null
+  /** Captions that changed, of which an answer told no more than the times. */
+  const unread = new Set<string>()
 
   const byId = computed(() => new Map(captions.value.map((caption) => [caption.id, caption])))
   /** Findings that nobody waived. */
@@ -57,6 +62,7 @@ export const useTrack = defineStore('track', () => {
     loaded.value = false
     captions.value = []
     queue = []
+    unread.clear()
     revision = 0
     await reload()
   }
@@ -174,14 +180,52 @@ export const useTrack = defineStore('track', () => {
     revision = Math.max(revision, made.revision)
     canUndo.value = made.can_undo
     canRedo.value = made.can_redo
-    // What has been done since the request was sent is newer than its answer.
-    const newer = new Set(queue.flatMap((waiting) => (waiting.operation ? [...named(waiting.operation)] : [])))
+    const newer = waitingFor()
+    for (const caption of made.captions) unread.delete(caption.id)
+    const moved = made.further.flatMap(({ caption, in_ms, out_ms }) => {
+      unread.add(caption)
+      const known = byId.value.get(caption)
+      return known && !newer.has(caption) ? [{ ...known, in_ms, out_ms }] : []
+    })
     captions.value = merged(
       captions.value,
-      made.captions.filter((caption) => !newer.has(caption.id)),
+      [...made.captions.filter((caption) => !newer.has(caption.id)), ...moved],
       made.removed.filter((gone) => !newer.has(gone)),
     )
+    if (unread.size) void readFurther()
   }
+
+  /** What has been done since a request was sent is newer than its answer. */
+  function waitingFor(): Set<string> {
+    return new Set(queue.flatMap((waiting) => (waiting.operation ? named(waiting.operation) : [])))
+  }
+
+  /** Reads captions of a great edit some at a time, so that nobody has to wait for the page. */
+  const readFurther = oneAtATime(async () => {
+    while (unread.size) {
+      // The answers to edits under way have theirs.
+      await settled()
+      const track = id.value
+      const asked = [...unread].slice(0, READ_AT_ONCE)
+      try {
+        const found = await answered(
+          client.POST('/api/tracks/{track_id}/captions', { params: { path: { track_id: track } }, body: { captions: asked } }),
+        )
+        // Read before an edit that was taken in since, or of a track that was left: not this one.
+        if (track !== id.value || found.revision < revision) continue
+        const newer = waitingFor()
+        for (const caption of asked) unread.delete(caption)
+        captions.value = merged(captions.value, found.captions.filter((caption) => !newer.has(caption.id)), [])
+      } catch (problem) {
+        if (track === id.value && problem instanceof Refused && problem.status) {
+          unread.clear()
+          note(problem)
+        } else {
+          await new Promise((resolve) => setTimeout(resolve, RETRY_MS))
+        }
+      }
+    }
+  })
 
   /** A caption whose findings are others now, without an edit. */
   function judgedAgain(caption: Caption) {

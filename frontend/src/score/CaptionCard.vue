@@ -4,9 +4,10 @@ import { useI18n } from 'vue-i18n'
 
 import { type Caption, openFindings, textOf } from '@/project/captions'
 import { newId, useTrack } from '@/project/trackStore'
-import type { Box } from '@/score/geometry'
+import type { Box, Lane } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
 import type { Grip } from '@/score/useCardDrag'
+import StyledText from '@/shared/StyledText.vue'
 import { shortClock } from '@/shared/time'
 
 const props = defineProps<{
@@ -14,7 +15,7 @@ const props = defineProps<{
   number: number
   box: Box
   rows: boolean
-  lane: number
+  lane: Lane
 }>()
 const emit = defineEmits<{ drag: [event: PointerEvent, id: string, grip: Grip] }>()
 
@@ -107,7 +108,8 @@ function left(event: FocusEvent) {
       transform: `translateY(${box.top}px)`,
       height: writing ? 'auto' : `${Math.max(box.height, 12)}px`,
       minHeight: writing ? `${box.height}px` : undefined,
-      marginLeft: `${lane * 34}px`,
+      left: `${(lane.lane / lane.of) * 100}%`,
+      right: `${(1 - (lane.lane + 1) / lane.of) * 100}%`,
     }"
     :data-number="number"
     :aria-current="current ? 'true' : undefined"
@@ -137,7 +139,7 @@ function left(event: FocusEvent) {
       @blur="left"
     />
     <p v-else class="text">
-      <span v-for="(span, index) in caption.shown ?? caption.spans" :key="index" :class="{ italic: span.italic, bold: span.bold }">{{ span.text }}</span>
+      <StyledText :spans="caption.shown ?? caption.spans" />
       <span v-if="!text" class="empty">{{ t('score.empty') }}</span>
     </p>
     <span v-if="rows" class="row-speed time" :class="{ over: reading > 1 }">
@@ -161,8 +163,6 @@ function left(event: FocusEvent) {
 .card {
   position: absolute;
   top: 0;
-  left: 0;
-  right: 0;
   background: var(--paper);
   border: 1px solid var(--line);
   border-radius: 6px;
@@ -250,12 +250,6 @@ textarea.text {
 .writing {
   cursor: text;
 }
-.italic {
-  font-style: italic;
-}
-.bold {
-  font-weight: 700;
-}
 .empty {
   color: var(--soft);
   font-size: 13px;
@@ -278,6 +272,7 @@ textarea.text {
 }
 .edge {
   position: absolute;
+  z-index: 4;
   right: 16px;
   padding: 0 6px;
   font-size: 12px;

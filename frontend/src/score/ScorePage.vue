@@ -10,7 +10,7 @@ import { newCaption, newId, useTrack } from '@/project/trackStore'
 import CaptionCard from '@/score/CaptionCard.vue'
 import { drawSound, pageColours } from '@/score/drawing'
 import FilmStrip from '@/score/FilmStrip.vue'
-import { EvenRows, EvenTime, type Geometry, lanes, ROWS_UNDER, SCALES, stacked } from '@/score/geometry'
+import { EvenRows, EvenTime, type Geometry, type Lane, lanes, ROWS_UNDER, SCALES, stacked } from '@/score/geometry'
 import { usePeaks } from '@/score/peaks'
 import SoundMenu from '@/score/SoundMenu.vue'
 import { SOUND_PICTURES, useSoundLook } from '@/score/soundLook'
@@ -47,6 +47,7 @@ const drafted = ref<{ in_ms: number; out_ms: number } | null>(null)
 const RULER = 46
 /** Gaps shorter than this need no label. */
 const LABELLED_GAP_MS = 700
+const ALONE: Lane = { lane: 0, of: 1 }
 const PLAYHEAD_AT = 0.4
 /** Pixels of what was shown last that stay in sight when a page is turned. */
 const TURNED_TO = 60
@@ -66,15 +67,12 @@ watchEffect(() => {
 const rows = computed(() => geometry.value.rows)
 const soundWidth = computed(() => (rows.value ? 70 : RULER + 112))
 const range = computed(() => geometry.value.visible(top.value - 120, top.value + pageHeight.value + 120))
-const laneOf = computed(() => {
-  const [from, to] = range.value
-  return rows.value ? [] : lanes(track.captions.slice(from, to))
-})
+const laneOf = computed(() => (rows.value ? [] : lanes(track.captions)))
 const cards = computed(() => {
   const [from, to] = range.value
   return track.captions
     .slice(from, to)
-    .map((caption, i) => ({ caption, number: from + i + 1, box: geometry.value.box(from + i), lane: laneOf.value[i] ?? 0 }))
+    .map((caption, i) => ({ caption, number: from + i + 1, box: geometry.value.box(from + i), lane: laneOf.value[from + i] ?? ALONE }))
 })
 /** Where captions would stand, for a change that is looked at before it is made. */
 const ghosts = computed(() => {
@@ -94,15 +92,20 @@ const gaps = computed(() => {
   if (rows.value) return []
   const [from, to] = range.value
   const found = []
-  for (let i = Math.max(from, 1); i < to; i++) {
-    const before = track.captions[i - 1]!
+  let before = track.captions[Math.max(from, 1) - 1]
+  for (let i = Math.max(from, 1); before && i < to; i++) {
     const after = track.captions[i]!
     const ms = after.in_ms - before.out_ms
-    if (ms < LABELLED_GAP_MS) continue
+    if (ms < LABELLED_GAP_MS) {
+      // What is still shown when others have ended leaves no gap.
+      if (after.out_ms > before.out_ms) before = after
+      continue
+    }
     const spoken = spokenBetween(timing.speech, before.out_ms, after.in_ms)
     const what = !timing.speech.length ? 'gap' : spoken >= LABELLED_GAP_MS ? 'spoken' : 'quiet'
     const length = seconds(what === 'spoken' ? spoken : ms)
     found.push({ id: after.id, what, text: t(`score.${what}`, { length }), y: geometry.value.y(before.out_ms + ms / 2) })
+    before = after
   }
   return found
 })

@@ -53,8 +53,13 @@ it('puts overlapping captions in lanes', () => {
     { in_ms: 50, out_ms: 200 },
     { in_ms: 100, out_ms: 150 },
     { in_ms: 120, out_ms: 130 },
+    { in_ms: 200, out_ms: 300 },
+    { in_ms: 400, out_ms: 500 },
+    { in_ms: 499, out_ms: 600 },
   ]
-  expect(lanes(timed)).toEqual([0, 1, 0, 2])
+  expect(lanes(timed).map(({ lane, of }) => `${lane + 1} of ${of}`)).toEqual([
+    '1 of 3', '2 of 3', '1 of 3', '3 of 3', '1 of 1', '1 of 2', '2 of 2',
+  ])
 })
 
 it('stacks notes without covering', () => {

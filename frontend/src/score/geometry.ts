@@ -106,15 +106,32 @@ export class EvenRows implements Geometry {
   }
 }
 
-/** Lanes for captions that overlap: 0 for one that stands alone, the first that is free for others. */
-export function lanes(captions: readonly Timed[]): number[] {
-  const ends: number[] = []
-  return captions.map((caption) => {
+/** Where a caption stands beside those that are shown at the same time: in which lane, of how many. */
+export interface Lane {
+  lane: number
+  of: number
+}
+
+/** Lanes of captions in order of their ins: one, but where some overlap as many as are shown at once. */
+export function lanes(captions: readonly Timed[]): Lane[] {
+  const found: Lane[] = []
+  let ends: number[] = []
+  let first = 0
+  const close = (after: number) => {
+    for (let i = first; i < after; i++) found[i]!.of = ends.length
+  }
+  captions.forEach((caption, index) => {
+    if (ends.every((end) => end <= caption.in_ms)) {
+      close(index)
+      ;[ends, first] = [[], index]
+    }
     const free = ends.findIndex((end) => end <= caption.in_ms)
     const lane = free < 0 ? ends.length : free
     ends[lane] = caption.out_ms
-    return lane
+    found.push({ lane, of: 1 })
   })
+  close(captions.length)
+  return found
 }
 
 /** Tops of notes that keep their order and never cover each other, as near as can be to where they belong. */

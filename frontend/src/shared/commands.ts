@@ -54,9 +54,31 @@ export function letGo(event: KeyboardEvent) {
   held.delete(event.code)
 }
 
+/** Keys pressed for what is still coming, in their order, and how much is. */
+const early: KeyboardEvent[] = []
+let coming = 0
+
+/** Keys that are pressed until something is there are meant for it, and wait. */
+export async function keysWaitFor(arrival: Promise<unknown>) {
+  coming++
+  try {
+    await arrival
+  } finally {
+    coming--
+    while (!coming && early.length) perform(early.shift()!)
+  }
+}
+
 /** Runs the command of a key press, and says whether there was one. */
 export function dispatch(event: KeyboardEvent): boolean {
   if (event.isComposing || event.defaultPrevented) return false
+  if (!coming || takesText(event.target)) return perform(event)
+  event.preventDefault()
+  early.push(event)
+  return true
+}
+
+function perform(event: KeyboardEvent): boolean {
   const name = keyName(event)
   const typing = takesText(event.target)
   // A focused button is pressed by Space and Enter, as everywhere.

@@ -8,3 +8,12 @@ export const i18n = createI18n({
   fallbackLocale: 'en',
   messages: { en },
 })
+
+/** What a language is called, in the language of the page: `Finnish` for `fi`; the tag itself where it has no name. */
+export function languageName(tag: string): string {
+  try {
+    return new Intl.DisplayNames([i18n.global.locale.value], { type: 'language' }).of(tag) ?? tag
+  } catch {
+    return tag
+  }
+}

@@ -19,9 +19,9 @@ const emit = defineEmits<{ limit: [value: number] }>()
 const { t } = useI18n()
 const box = ref<HTMLElement | null>(null)
 
-/** What is counted in whole numbers stands in the middle of its bar: the limit is drawn behind it. */
-const whole = computed(() => props.distribution.start % 1 !== 0)
-const drawn = computed(() => (props.limit === null ? null : props.limit + (whole.value ? 0.5 : 0)))
+/** What is counted in whole numbers stands in the middle of its bar: the limit is drawn beside it, towards what breaks it. */
+const beside = computed(() => (props.distribution.start % 1 === 0 ? 0 : props.breaks === 'above' ? 0.5 : -0.5))
+const drawn = computed(() => (props.limit === null ? null : props.limit + beside.value))
 const end = computed(() => props.distribution.start + props.distribution.step * props.distribution.counts.length)
 const top = computed(() => Math.max(...props.distribution.counts, 1))
 const bars = computed(() =>
@@ -40,7 +40,7 @@ function toValue(event: PointerEvent) {
   const { left, width } = box.value!.getBoundingClientRect()
   const part = Math.min(Math.max((event.clientX - left) / width, 0), 1)
   const value = props.distribution.start + part * (end.value - props.distribution.start)
-  move(whole.value ? value - 0.5 : value)
+  move(value - beside.value)
 }
 function move(value: number) {
   const rounded = Math.round(value / props.step) * props.step

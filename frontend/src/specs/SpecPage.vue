@@ -3,18 +3,17 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useRouter } from 'vue-router'
 
 import { answered, client, type Spec } from '@/api/client'
 import { newId, useTrack } from '@/project/trackStore'
 import { useProject } from '@/project/projectStore'
+import { goTo } from '@/router'
 import DistributionChart from '@/specs/DistributionChart.vue'
 import LimitField from '@/specs/LimitField.vue'
 import { type Limit, type LimitName, type NumberLimit, SECTIONS } from '@/specs/limits'
 import { useJudgement } from '@/specs/judgement'
 
 const { t } = useI18n()
-const router = useRouter()
 const project = useProject()
 const track = useTrack()
 
@@ -146,7 +145,7 @@ async function remove() {
 <template>
   <div v-if="draft" class="spec-page">
     <header>
-      <v-btn size="small" class="back" @click="router.push({ name: 'check' })">{{ t('spec.back') }}</v-btn>
+      <v-btn size="small" class="back" @click="goTo('check')">{{ t('spec.back') }}</v-btn>
       <LimitField v-if="own" :key="draft.id" class="name" :value="draft.name" :aria-label="t('spec.name')" @change="rename" />
       <h1 v-else class="name">{{ draft.name }}</h1>
       <span class="acts">

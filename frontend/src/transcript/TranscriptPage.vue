@@ -84,6 +84,9 @@ useCommands([
   { id: 'transcript-write', keys: ['Enter'], run: () => transcript.focus() },
   { id: 'transcript-leave', keys: [], textKeys: ['Escape'], run: () => leaveText(page.value), enabled: inText },
   { id: 'time-link', keys: ['Alt+T'], textKeys: ['Alt+T'], run: () => transcript.linkTime(), enabled: inText },
+  { id: 'style-italic', keys: [], textKeys: ['Ctrl+I'], run: () => transcript.toggleStyle('italic'), enabled: inText },
+  { id: 'style-bold', keys: [], textKeys: ['Ctrl+B'], run: () => transcript.toggleStyle('bold'), enabled: inText },
+  { id: 'style-underline', keys: [], textKeys: ['Ctrl+U'], run: () => transcript.toggleStyle('underline'), enabled: inText },
   { id: 'doubtful-next', keys: ['Q'], textKeys: ['Alt+Q'], run: () => void transcript.goToDoubtful(1) },
   { id: 'doubtful-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter'], run: () => transcript.accept() },
 ])

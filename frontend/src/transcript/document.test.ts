@@ -10,7 +10,7 @@ import { foundIn, pattern } from '@/transcript/finding'
 
 const schema = getSchema(extensions)
 const word = (text: string, start_ms: number, begins = false, confidence = 0.4): Word => ({
-  text, start_ms, end_ms: start_ms + 100, confidence, speaker: null, begins, guessed: false,
+  text, start_ms, end_ms: start_ms + 100, confidence, speaker: null, begins, guessed: false, italic: false, bold: false, underline: false,
 })
 const WORDS = [word('Ring', 0, true), word('the', 200), word('vell.', 400), word('Loud.', 3000, true)]
 const between = (old: Node, now: Node) => changeBetween(old.children, now.children)
@@ -28,6 +28,12 @@ describe('the transcript as a document', () => {
     const words: unknown[] = []
     doc.forEach((node) => words.push(...writtenIn(node)))
     expect(words).toEqual(WORDS)
+  })
+
+  it('gives back the styles of words', () => {
+    const styled = [{ ...word('The', 0, true), italic: true }, { ...word('Marigold', 200), italic: true, bold: true }, word('sank.', 400)]
+    const [paragraph] = paragraphsOf(schema, styled)
+    expect(writtenIn(paragraph!)).toEqual(styled)
   })
 
   it('keeps the time of a word that is put right, and is certain of it', () => {

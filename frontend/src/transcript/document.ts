@@ -20,7 +20,12 @@ export interface Token {
   from: number
   to: number
   mark: WordMark | null
+  /** Its styles, such as italic. */
+  styles: readonly WordMark[]
 }
+
+export const STYLES = ['italic', 'bold', 'underline'] as const
+export type Style = (typeof STYLES)[number]
 
 const TIME_LINK = /^\[(?:(\d{1,2}):)?(\d{1,2}):(\d{2})(?:\.(\d{1,3}))?\]$/
 
@@ -56,10 +61,24 @@ const word = Mark.create({
   renderHTML: ({ HTMLAttributes }) => ['span', HTMLAttributes, 0],
 })
 
-export const extensions: Extensions = [Document, paragraph, Text, word, UndoRedo]
+const TAGS: Record<Style, string[]> = { italic: ['em', 'i'], bold: ['strong', 'b'], underline: ['u'] }
+const styles = STYLES.map((name) =>
+  Mark.create({
+    name,
+    parseHTML: () => TAGS[name].map((tag) => ({ tag })),
+    renderHTML: ({ HTMLAttributes }) => [TAGS[name][0]!, HTMLAttributes, 0],
+  }),
+)
+
+export const extensions: Extensions = [Document, paragraph, Text, word, ...styles, UndoRedo]
 
 export function markOf(schema: Schema, { text, start_ms, end_ms, confidence, guessed }: Word): WordMark {
   return schema.marks.word!.create({ start: start_ms, end: end_ms, confidence, said: text, guessed })
+}
+
+/** The marks of a word: when it was spoken, and its styles. */
+export function marksOf(schema: Schema, said: Word): WordMark[] {
+  return [markOf(schema, said), ...STYLES.filter((style) => said[style]).map((style) => schema.marks[style]!.create())]
 }
 
 /** Words as paragraphs; the first begins one, whether it says so or not. */
@@ -69,7 +88,7 @@ export function paragraphsOf(schema: Schema, words: readonly Word[]): Node[] {
   words.forEach((_, index) => {
     if (index + 1 < words.length && !words[index + 1]!.begins) return
     const own = words.slice(first, index + 1)
-    const texts = own.flatMap((said, i) => [...(i ? [schema.text(' ')] : []), schema.text(said.text, [markOf(schema, said)])])
+    const texts = own.flatMap((said, i) => [...(i ? [schema.text(' ')] : []), schema.text(said.text, marksOf(schema, said))])
     found.push(schema.nodes.paragraph!.create({ speaker: own[0]!.speaker, at: own[0]!.start_ms }, Fragment.from(texts)))
     first = index + 1
   })
@@ -95,7 +114,8 @@ export function tokensOf(node: Node): readonly Token[] {
         last.to = from + text.length
         last.mark ??= mark
       } else {
-        found.push({ text, from, to: from + text.length, mark })
+        const own = child.marks.filter(({ type }) => (STYLES as readonly string[]).includes(type.name))
+        found.push({ text, from, to: from + text.length, mark, styles: own })
         whole = false
       }
     }
@@ -106,7 +126,7 @@ export function tokensOf(node: Node): readonly Token[] {
 
 /** What a paragraph says, as it is stored. A word that was written by hand is certain. */
 export function writtenIn(node: Node): Written[] {
-  return tokensOf(node).map(({ text, mark }, index) => ({
+  return tokensOf(node).map(({ text, mark, styles }, index) => ({
     text,
     start_ms: mark?.attrs.start ?? null,
     end_ms: mark?.attrs.end ?? null,
@@ -114,5 +134,6 @@ export function writtenIn(node: Node): Written[] {
     speaker: node.attrs.speaker,
     begins: index === 0,
     guessed: mark?.attrs.guessed ?? false,
+    ...(Object.fromEntries(STYLES.map((style) => [style, styles.some(({ type }) => type.name === style)])) as Record<Style, boolean>),
   }))
 }

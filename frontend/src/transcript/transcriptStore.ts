@@ -15,13 +15,21 @@ import { changeBetween } from '@/shared/documents'
 import { oneAtATime } from '@/shared/oneAtATime'
 import { firstIndex } from '@/shared/ordered'
 import { shortClock } from '@/shared/time'
-import { DOUBTFUL, extensions, linkedMs, markOf, paragraphsOf, type Token, tokensOf, writtenIn } from '@/transcript/document'
+import { DOUBTFUL, extensions, linkedMs, markOf, marksOf, paragraphsOf, type Style, type Token, tokensOf, writtenIn } from '@/transcript/document'
 
 /** Long enough for a burst of typing to be one edit, short enough that nothing is lost. */
 const SENT_AFTER_MS = 350
 const RETRY_MS = 1500
 /** A doubtful word is heard with a little of what is around it. */
 const AROUND_MS = 250
+
+/** A word that was not heard may be spoken this long before or after those that were. */
+const MISSED_MS = 1000
+
+function keptByEditor({ key, ctrlKey, metaKey, altKey }: KeyboardEvent): boolean {
+  if (key === 'Enter') return ctrlKey || altKey
+  return key === 'Escape' || ((ctrlKey || metaKey) && /^[bi]$/i.test(key))
+}
 
 interface Spoken extends Token {
   /** Position in the document. */
@@ -36,6 +44,8 @@ export const useTranscript = defineStore('transcript', () => {
   const saving = ref<'saved' | 'saving'>('saved')
   /** Grows with each change of the document. */
   const version = ref(0)
+  /** Grows with each move of the cursor too, and when it comes or goes. */
+  const moves = ref(0)
   /** The document as the server has it. */
   let stored: Node | null = null
   /** The revision of that. */
@@ -54,17 +64,22 @@ export const useTranscript = defineStore('transcript', () => {
       extensions,
       injectCSS: false,
       editorProps: {
-        // The editor keeps every Enter and Escape to itself: those that are commands are looked for first.
-        handleKeyDown: (_, event) => (event.key === 'Escape' || (event.key === 'Enter' && (event.ctrlKey || event.altKey))) && dispatch(event),
+        // The editor keeps some keys to itself: those that are commands are looked for first.
+        handleKeyDown: (_, event) => keptByEditor(event) && dispatch(event),
         attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label, spellcheck: 'false', 'data-transcript': '' },
       },
+      onTransaction: () => void moves.value++,
       onUpdate: ({ transaction }) => {
         version.value++
         if (transaction.getMeta('stored')) return
         saving.value = 'saving'
         void soon()
       },
-      onBlur: () => void send(),
+      onFocus: () => void moves.value++,
+      onBlur: () => {
+        moves.value++
+        void send()
+      },
     })
     editor.value = made
     show(project.words)
@@ -220,6 +235,46 @@ export const useTranscript = defineStore('transcript', () => {
     view.view.dispatch(view.state.tr.replaceWith(from, to, view.schema.text(link)).scrollIntoView())
   }
 
+  /** The words that are selected, or the one at the cursor. */
+  function atCursor(): Spoken[] {
+    const view = editor.value
+    if (!view) return []
+    const { from, to, empty } = view.state.selection
+    const own: Spoken[] = []
+    view.state.doc.nodesBetween(from, to, (node, offset) => {
+      for (const token of tokensOf(node)) {
+        const at = offset + 1 + token.from
+        const end = at + token.text.length
+        if (empty ? at <= from && from <= end : at < to && from < end) own.push({ ...token, at })
+      }
+      return false
+    })
+    return own
+  }
+
+  const hasStyle = (word: Spoken, style: Style) => word.styles.some(({ type }) => type.name === style)
+
+  /** Whether all words at the cursor are in a style. */
+  function inStyle(style: Style): boolean {
+    const own = atCursor()
+    return own.length > 0 && own.every((word) => hasStyle(word, style))
+  }
+
+  /** Puts the words at the cursor into a style, or takes it from them; whole words, as captions have them. */
+  function toggleStyle(style: Style) {
+    const view = editor.value
+    const own = atCursor()
+    const first = own[0]
+    const last = own.at(-1)
+    if (!view || !first || !last) return
+    const { tr, schema } = view.state
+    const type = schema.marks[style]!
+    if (inStyle(style)) tr.removeMark(first.at, last.at + last.text.length, type)
+    else tr.addMark(first.at, last.at + last.text.length, type.create())
+    view.view.dispatch(tr)
+    view.view.focus()
+  }
+
   /** The time that the word at a place of the document points to. */
   function linkAt(position: number): number | null {
     const view = editor.value
@@ -284,8 +339,8 @@ export const useTranscript = defineStore('transcript', () => {
       if (own.length < count) continue
       if (texts.length === count) {
         for (let i = count - 1; i >= 0; i--) {
-          const { at, text, mark } = own[i]!
-          tr.replaceWith(at, at + text.length, schema.text(texts[i]!, mark ? [mark] : []))
+          const { at, text, mark, styles } = own[i]!
+          tr.replaceWith(at, at + text.length, schema.text(texts[i]!, mark ? [mark, ...styles] : styles))
         }
       } else {
         const last = own.at(-1)!
@@ -342,6 +397,51 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
+  /** The words that are selected, or else those of the paragraph at the cursor, and the part of the film they take. */
+  function chosen(): { first: number; count: number; from_ms: number; to_ms: number } | null {
+    const view = editor.value
+    if (!view) return null
+    const { from, to, $from, empty } = view.state.selection
+    const [start, end] = empty ? [$from.start(), $from.end()] : [from, to]
+    const words = written(view.state.doc)
+    const first = words.findIndex(({ at, text }) => at + text.length > start)
+    const after = words.findLastIndex(({ at }) => at < end) + 1
+    const own = words.slice(first, after).filter((word) => word.mark)
+    if (first < 0 || !own.length) return null
+    const before = words.slice(0, first).findLast((word) => word.mark)
+    const next = words.slice(after).find((word) => word.mark)
+    return {
+      first,
+      count: after - first,
+      from_ms: Math.max(before ? endOf(before) : 0, startOf(own[0]!) - MISSED_MS),
+      to_ms: Math.min(next ? startOf(next) : Infinity, endOf(own.at(-1)!) + MISSED_MS),
+    }
+  }
+
+  /** Puts words as they were heard again in the place of others; each goes to the paragraph of its time. */
+  function putHeard(first: number, count: number, heard: readonly Word[]) {
+    const view = editor.value
+    if (!view) return
+    const { doc, tr, schema } = view.state
+    const groups: Spoken[][] = []
+    for (const word of written(doc).slice(first, first + count)) {
+      const last = groups.at(-1)
+      if (last && doc.resolve(last[0]!.at).sameParent(doc.resolve(word.at))) last.push(word)
+      else groups.push([word])
+    }
+    const starts = groups.map((own) => own.find((word) => word.mark)?.mark!.attrs.start ?? 0)
+    // From the end on, so that what comes before stays in its place.
+    for (let i = groups.length - 1; i >= 0; i--) {
+      const last = groups[i]!.at(-1)!
+      const from = i ? starts[i]! : -Infinity
+      const to = starts[i + 1] ?? Infinity
+      const own = heard.filter(({ start_ms, end_ms }) => (start_ms + end_ms) / 2 >= from && (start_ms + end_ms) / 2 < to)
+      const texts = own.flatMap((word, n) => [...(n ? [schema.text(' ')] : []), schema.text(word.text, marksOf(schema, word))])
+      tr.replaceWith(groups[i]![0]!.at, last.at + last.text.length, texts)
+    }
+    if (tr.docChanged) view.view.dispatch(tr)
+  }
+
   /** Says who speaks which words, by their order; a paragraph begins where another does. One step of undo. */
   function assignWords(passages: readonly { first: number; count: number; speaker: string }[]) {
     const view = editor.value
@@ -366,5 +466,5 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
-  return { editor, saving, version, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, putWords, goToWords }
+  return { editor, saving, version, moves, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, inStyle, toggleStyle, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, chosen, putHeard, putWords, goToWords }
 })

@@ -2,7 +2,7 @@
 import { useEventListener } from '@vueuse/core'
 import { onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 
 import FilmView from '@/player/FilmView.vue'
 import TransportBar from '@/player/TransportBar.vue'
@@ -10,7 +10,7 @@ import { useBringIn } from '@/bringing/bringInStore'
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
-import { STAGES } from '@/router'
+import { goTo, STAGES } from '@/router'
 import { useSelection } from '@/score/selectionStore'
 import { useTiming } from '@/timing/timingStore'
 import { useTranscript } from '@/transcript/transcriptStore'
@@ -27,7 +27,6 @@ const props = defineProps<{ projectId: string }>()
 
 const { t } = useI18n()
 const route = useRoute()
-const router = useRouter()
 const project = useProject()
 const track = useTrack()
 const player = usePlayer()
@@ -54,13 +53,13 @@ onBeforeUnmount(() => {
 useTransportCommands()
 useCaptionCommands()
 useCommands([
-  { id: 'bring-in', keys: ['Ctrl+O'], textKeys: ['Ctrl+O'], run: () => void router.push({ name: 'bring-in' }) },
+  { id: 'bring-in', keys: ['Ctrl+O'], textKeys: ['Ctrl+O'], run: () => void goTo('bring-in') },
   { id: 'keys', keys: ['?'], run: () => (keySheet.value = !keySheet.value) },
   ...STAGES.map((stage, index) => ({
     id: `stage-${stage}`,
     keys: [`Alt+${index + 1}`],
     textKeys: [`Alt+${index + 1}`],
-    run: () => void router.push({ name: stage }),
+    run: () => void goTo(stage),
   })),
 ])
 
@@ -70,7 +69,7 @@ useEventListener(window, 'drop', (event) => {
   const file = event.dataTransfer?.files[0]
   if (!file || !project.project) return
   void bringIn.look(file)
-  void router.push({ name: 'bring-in' })
+  void goTo('bring-in')
 })
 useEventListener(window, 'keydown', dispatch)
 useEventListener(window, 'keyup', letGo)

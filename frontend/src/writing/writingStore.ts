@@ -34,7 +34,7 @@ export const useWriting = defineStore('writing', () => {
   /** The captions of that: one for each of its blocks that say something. */
   let shown: readonly Caption[] = []
   let typedAt = 0
-  let gesture = ''
+  let gesture = newId()
   const labels = new WeakMap<Caption, Block>()
 
   const soon = useDebounceFn(() => void send(), SENT_AFTER_MS)

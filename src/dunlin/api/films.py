@@ -1,13 +1,18 @@
-"""The film as the page plays it, and the pictures of its sound."""
+"""The film as the page plays it, its sounds, and their pictures."""
 
+import io
+import wave
 from typing import Annotated
 
 from fastapi import APIRouter, HTTPException, Query, Response
 from fastapi.responses import FileResponse
 
-from dunlin.api.schemas import PeaksView, Problem
+from dunlin.api.schemas import PeaksView, Problem, SoundView
 from dunlin.api.services import Here
+from dunlin.core.speech import SPEECH_RATE
 from dunlin.media.peaks import LEVELS, peaks_info, peaks_slice
+from dunlin.media.probe import audio_streams
+from dunlin.media.sound import Hearing, sound_between
 from dunlin.media.spectrum import spectrum_slice
 
 __all__ = ["router"]
@@ -29,6 +34,46 @@ def get_film(project_id: str, here: Here) -> FileResponse:
     kind = "video" if film.facts["video_codec"] else "audio"
     subtype = _TYPES.get(film.facts["container"], "mp4")
     return FileResponse(folder / "original", media_type=f"{kind}/{subtype}")
+
+
+@router.get("/projects/{project_id}/sounds")
+def list_sounds(project_id: str, here: Here) -> list[SoundView]:
+    """The film's sounds; `stream` of other requests is the place in this list, from 0."""
+    here.projects.get(project_id)
+    streams = audio_streams(here.settings.films / project_id / "original")
+    return [SoundView.model_validate(stream) for stream in streams]
+
+
+@router.get(
+    "/projects/{project_id}/sound",
+    response_class=Response,
+    responses={200: {"content": {"audio/wav": {}}}},
+)
+def get_sound(
+    project_id: str,
+    here: Here,
+    from_ms: Annotated[int, Query(ge=0)] = 0,
+    duration_ms: Annotated[int, Query(ge=1, le=30_000)] = 10_000,
+    stream: Annotated[int, Query(ge=0)] = 0,
+    voice_focus: bool = False,
+) -> Response:
+    """A passage as a recogniser gets to hear it, as RIFF WAVE."""
+    film = here.projects.get(project_id).film
+    if stream >= film.facts["audio_streams"]:
+        raise HTTPException(404, f"this film has no sound {stream + 1}")
+    heard = sound_between(
+        here.settings.films / project_id / "original",
+        from_ms,
+        from_ms + duration_ms,
+        Hearing(stream, voice_focus),
+    )
+    data = io.BytesIO()
+    with wave.open(data, "wb") as file:
+        file.setnchannels(1)
+        file.setsampwidth(2)
+        file.setframerate(SPEECH_RATE)
+        file.writeframes(heard.astype("<i2").tobytes())
+    return Response(data.getvalue(), media_type="audio/wav")
 
 
 @router.get("/projects/{project_id}/peaks")

@@ -16,7 +16,9 @@ __all__ = [
     "BurnRequest",
     "By",
     "CaptionView",
+    "CaptionsAsked",
     "CaptionsRequest",
+    "CaptionsView",
     "CueRequest",
     "CueView",
     "EditRequest",
@@ -28,6 +30,7 @@ __all__ = [
     "FormatInfoView",
     "FormatView",
     "GestureRequest",
+    "HearRequest",
     "InPieces",
     "JobView",
     "JudgementView",
@@ -61,6 +64,7 @@ __all__ = [
     "ShapeChoice",
     "ShotRequest",
     "ShotsView",
+    "SoundView",
     "SpeakersRequest",
     "SpeechView",
     "SplitRequest",
@@ -119,6 +123,8 @@ class FilmView(View):
     """False while it is converted."""
     ends_early_ms: int | None
     """Where the readable part ends, when that is before the film says it ends."""
+    sound_ends_early_ms: int | None
+    """Where the sound ends, when the picture goes on without it."""
 
 
 class TrackInfoView(View):
@@ -144,6 +150,7 @@ class JobView(View):
         "fit",
         "fit-words",
         "guess-speakers",
+        "hear-again",
     ]
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     progress: float
@@ -224,7 +231,11 @@ class TrackView(View):
 
 
 class EditView(View):
-    """What an edit changed: captions to put in place of those with their ids, and ids now gone."""
+    """What an edit changed: captions to put in place of those with their ids, and ids now gone.
+
+    Of thousands of captions only the first are whole; of `further` ones the times are told, and the
+    rest is read apart.
+    """
 
     track_id: str
     revision: int
@@ -232,8 +243,20 @@ class EditView(View):
     can_undo: bool
     can_redo: bool
     captions: list[CaptionView]
+    further: list[Times]
     removed: list[str]
     touched: list[str]
+
+
+class CaptionsAsked(BaseModel):
+    captions: Annotated[list[str], Field(max_length=1000)]
+
+
+class CaptionsView(View):
+    """Some captions of a track, as they are at a revision."""
+
+    revision: int
+    captions: list[CaptionView]
 
 
 class GestureRequest(BaseModel):
@@ -277,8 +300,24 @@ class StepRequest(BaseModel):
 
 
 class RecogniseRequest(BaseModel):
+    """What hears the speech, and in which of the film's sounds; `model` null is the first one for
+    the language."""
+
     engine: str
     language: Language
+    model: Annotated[str, Field(max_length=200)] | None = None
+    stream: Annotated[int, Field(ge=0, le=1000)] = 0
+    voice_focus: bool = False
+
+
+class HearRequest(RecogniseRequest):
+    """Hears a part of the film again, to be compared with the transcript's words there: `count` of
+    them, from `first` on."""
+
+    from_ms: Annotated[int, Field(ge=0)]
+    to_ms: Annotated[int, Field(ge=0)]
+    first: Annotated[int, Field(ge=0, le=2**31)]
+    count: Annotated[int, Field(ge=0, le=2**31)]
 
 
 class ShapeChoice(BaseModel):
@@ -304,8 +343,20 @@ class MakingChoice(BaseModel):
 class CaptionsRequest(MakingChoice):
     """Makes captions of the words, in place of those in the track."""
 
+    looked_at: "LookedAt | None" = None
+    """None makes all changes, whatever they are now."""
     actor: Annotated[str, Field(min_length=1, max_length=64)]
     gesture: Annotated[str, Field(min_length=1, max_length=64)]
+
+
+class LookedAt(BaseModel):
+    """A preview, and the changes of it that are made, by their numbers."""
+
+    revision: int
+    """The track's, when it was looked at."""
+    words_revision: int
+    """The transcript's, when it was looked at."""
+    changes: Annotated[list[Annotated[int, Field(ge=0)]], Field(max_length=MOST_WORDS)]
 
 
 class WouldBeView(View):
@@ -315,7 +366,10 @@ class WouldBeView(View):
     out_ms: int
     text: str
     speaker: str | None
-    kept: bool
+    change: int | None
+    """The change it belongs to; None when it is in the track already."""
+    goes: bool
+    """Whether it is in the track now and would not be, with nothing in its place."""
     rules: list[RuleName]
 
 
@@ -385,6 +439,10 @@ class ScriptView(View):
     speakers: list[NamedCount]
     """Who speaks, with the number of passages of each, the most first."""
     description_count: int
+    spoken_ms: int
+    """How long it takes to say, at a usual pace."""
+    language: str | None
+    """What it is written in, where that can be told and is not the track's language."""
     caption_count: int
     captions: list["PreviewView"]
     """The first of them."""
@@ -393,10 +451,11 @@ class ScriptView(View):
 class MakingView(View):
     """What would be made, and what would become of the captions there are."""
 
+    revision: int
+    words_revision: int
     captions: list[WouldBeView]
-    made: int
-    kept: int
-    replaced: int
+    gone: list[int]
+    """How many captions each change takes away."""
     rules: list[RuleCount]
 
 
@@ -419,6 +478,9 @@ class WrittenWord(BaseModel):
     """Whether a paragraph begins with it."""
     guessed: bool = False
     """Whether its time was shared out, and not heard."""
+    italic: bool = False
+    bold: bool = False
+    underline: bool = False
 
 
 class TranscriptEdit(BaseModel):
@@ -441,9 +503,21 @@ class SpeakersRequest(BaseModel):
     speakers: Annotated[list[NamedSpeaker], Field(max_length=100)]
 
 
+class SoundView(View):
+    """One of a film's sounds; language and title as the film says, if it does."""
+
+    language: str | None
+    title: str | None
+    channels: int
+
+
 class ModelView(View):
+    """A model that was found: `languages` is empty when it knows many, `size_bytes` null when its
+    engine carries it."""
+
     name: str
     languages: tuple[str, ...]
+    size_bytes: int | None
 
 
 class EngineView(View):
@@ -496,7 +570,7 @@ class PreviewView(View):
     in_ms: int
     out_ms: int
     speaker: str | None
-    text: str
+    spans: tuple[Span, ...]
 
 
 class ReadingView(View):

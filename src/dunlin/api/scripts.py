@@ -12,7 +12,14 @@ from dunlin.api.services import Here, Services
 from dunlin.api.views import json_answer, judge_of
 from dunlin.core.captions import Caption
 from dunlin.core.formats import FormatError
-from dunlin.core.script import Script, captions_of_script, read_script, text_of_document
+from dunlin.core.script import (
+    CHARACTERS_A_SECOND,
+    Script,
+    captions_of_script,
+    read_script,
+    text_of_document,
+)
+from dunlin.core.text.language import language_of
 from dunlin.store.projects import Project
 
 __all__ = ["router"]
@@ -21,6 +28,7 @@ router = APIRouter(tags=["scripts"], responses={404: {"model": Problem}, 422: {"
 
 _GREATEST_BYTES = 32 * 2**20
 _PREVIEW = 200
+_MOST_CHARACTERS = 1_000_000
 
 
 class _How:
@@ -47,6 +55,12 @@ class _How:
             text = text_of_document(data, self.name)
         except FormatError as error:
             raise HTTPException(422, str(error)) from None
+        if len(text) > _MOST_CHARACTERS:
+            raise HTTPException(
+                422,
+                f"it has {len(text) / 1e6:.1f} million characters, which nobody says in less than"
+                f" {len(text) // (CHARACTERS_A_SECOND * 3600)} hours: it is no script, or one of many films",
+            )
         script = read_script(
             text, lines=self.lines, names=self.names, descriptions=self.descriptions
         )
@@ -71,11 +85,19 @@ async def look_at_script(track_id: str, request: Request, here: Here, how: How) 
             passage_count=len(script.passages),
             speakers=[NamedCount(name=name, count=n) for name, n in script.speakers.items()],
             description_count=script.descriptions,
+            spoken_ms=script.spoken_ms,
+            language=_other_language(script, project, track_id),
             caption_count=len(captions),
             captions=[PreviewView.model_validate(caption) for caption in captions[:_PREVIEW]],
         )
 
     return await run_in_threadpool(look)
+
+
+def _other_language(script: Script, project: Project, track_id: str) -> str | None:
+    told = language_of(script.said)
+    own = project.track(track_id).language.split("-")[0].lower()
+    return None if told == own else told
 
 
 @router.post("/tracks/{track_id}/script", response_model=EditView)

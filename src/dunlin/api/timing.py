@@ -29,6 +29,7 @@ from dunlin.api.views import edit_view, json_answer, judge_of
 from dunlin.core.captions import Caption, InsertCaptions, RetimeCaptions, Times, spans_of
 from dunlin.core.specs import least_gap_ms
 from dunlin.core.text.lines import break_lines
+from dunlin.core.text.words import words_of
 from dunlin.core.timecode import FrameRate, next_frame, parse_rate, snap
 from dunlin.core.timing.cueing import Hand, cue
 from dunlin.core.timing.passages import Passage, next_passage
@@ -107,7 +108,9 @@ def store_typed_line(track_id: str, request: LineTyped, here: Here) -> Response:
     text = "\n".join(" ".join(line.split()) for line in request.text.strip().split("\n"))
     if "\n" not in text:
         width, most = setting.spec.characters_per_line or 42, setting.spec.lines or 2
-        text = "\n".join(break_lines(text.split(), width, most, setting.language))
+        wide = setting.spec.wide_characters_count_two
+        words = words_of(text, setting.language)
+        text = "\n".join(break_lines(words, width, most, setting.language, wide_as_two=wide))
     caption = Caption(request.new_id, request.in_ms, request.out_ms, spans_of(text))
     edited = here.edits.edit(
         track_id,

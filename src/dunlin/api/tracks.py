@@ -9,7 +9,9 @@ from fastapi import APIRouter, HTTPException, Response
 from dunlin.api.replacing import put_in_place
 from dunlin.api.schemas import (
     BurnRequest,
+    CaptionsAsked,
     CaptionsRequest,
+    CaptionsView,
     EditRequest,
     EditView,
     GestureRequest,
@@ -28,12 +30,12 @@ from dunlin.api.schemas import (
     WouldBeView,
 )
 from dunlin.api.services import Here, Services
-from dunlin.api.views import edit_view, json_answer, judge_of, track_view
+from dunlin.api.views import caption_views, edit_view, json_answer, judge_of, track_view
 from dunlin.core.captions import Caption, Conflict, Operation, ReplaceCaptions, SplitCaption, Track
 from dunlin.core.captions.letter_case import as_shown
 from dunlin.core.specs import Judge, RuleName, Weight, least_gap_ms
 from dunlin.core.speech.words import split_moment, split_offset
-from dunlin.core.text.making import Made, captions_made
+from dunlin.core.text.making import Made, captions_made, changes
 from dunlin.core.text.page import captions_of_page, paragraph
 from dunlin.core.text.segmentation import Shape
 from dunlin.core.timecode import snap
@@ -50,6 +52,17 @@ _CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": EditView}}
 @router.get("/tracks/{track_id}", response_model=TrackView)
 def get_track(track_id: str, here: Here) -> Response:
     return json_answer(track_view(here, here.projects.of_track(track_id), track_id))
+
+
+@router.post("/tracks/{track_id}/captions", response_model=CaptionsView)
+def read_captions(track_id: str, request: CaptionsAsked, here: Here) -> Response:
+    """The captions that are asked for, of those that still are in the track."""
+    project = here.projects.of_track(track_id)
+    track, revision = here.edits.track(track_id)
+    places = [track.index(id_) for id_ in request.captions if id_ in track]
+    judge, waivers = judge_of(here, project, track_id), here.waivers.of(track_id, track)
+    views = caption_views(track, places, judge, waivers)
+    return json_answer(CaptionsView.model_construct(revision=revision, captions=views))
 
 
 @router.post("/tracks/{track_id}/edits", response_model=EditView, responses=_CONFLICT)
@@ -146,17 +159,27 @@ def redo(track_id: str, request: StepRequest, here: Here) -> Response:
 @router.post(
     "/tracks/{track_id}/captions-from-words",
     response_model=EditView,
-    responses={422: {"model": Problem}},
+    responses={409: {"model": Problem}, 422: {"model": Problem}},
 )
 def captions_from_words(track_id: str, request: CaptionsRequest, here: Here) -> Response:
     """Puts captions made of the words in place of those in the track, in one edit."""
     project = here.projects.of_track(track_id)
-    track, _ = here.edits.track(track_id)
+    track, revision = here.edits.track(track_id)
     made, _ = _made(here, project, track_id, track, request)
+    wanted = changes(track, made)
+    if looked := request.looked_at:
+        if (looked.revision, looked.words_revision) != (revision, project.words_revision):
+            raise HTTPException(
+                409, "captions or transcript were changed meanwhile; nothing was put in, look again"
+            )
+        chosen = frozenset(looked.changes)
+        wanted = [change for number, change in enumerate(wanted) if number in chosen]
+    gone = {id_ for change in wanted for id_ in change.gone}
     return json_answer(
         put_in_place(
-            here, project, track_id, made.captions,
-            gesture=request.gesture, actor=request.actor, kept=made.kept,
+            here, project, track_id, [caption for change in wanted for caption in change.put],
+            gesture=request.gesture, actor=request.actor,
+            kept=frozenset(caption.id for caption in track if caption.id not in gone),
         )
     )  # fmt: skip
 
@@ -169,7 +192,7 @@ def captions_from_words(track_id: str, request: CaptionsRequest, here: Here) -> 
 def look_at_captions_from_words(track_id: str, request: MakingChoice, here: Here) -> Response:
     """The captions that would be made of the words. Nothing is changed."""
     project = here.projects.of_track(track_id)
-    track, _ = here.edits.track(track_id)
+    track, revision = here.edits.track(track_id)
     made, judge = _made(here, project, track_id, track, request)
     would_be = Track.of(made.captions)
     rules: dict[str, list[RuleName]] = {}
@@ -177,17 +200,22 @@ def look_at_captions_from_words(track_id: str, request: MakingChoice, here: Here
     for finding in judge.findings(would_be):
         rules.setdefault(finding.caption, []).append(finding.rule)
         counts[finding.rule, finding.weight] += 1
+    found = changes(track, made)
+    number_of = {c.id: number for number, change in enumerate(found) for c in change.put}
+    going = {id_: n for n, change in enumerate(found) if not change.put for id_ in change.gone}
+    shown = [
+        WouldBeView(
+            in_ms=c.in_ms, out_ms=c.out_ms, text=as_shown(c).text, speaker=c.speaker,
+            change=going.get(c.id, number_of.get(c.id)), goes=c.id in going,
+            rules=rules.get(c.id, []),
+        )
+        for c in (*would_be, *(track[id_] for id_ in going))
+    ]  # fmt: skip
     view = MakingView(
-        captions=[
-            WouldBeView(
-                in_ms=c.in_ms, out_ms=c.out_ms, text=as_shown(c).text, speaker=c.speaker,
-                kept=c.id in made.kept, rules=rules.get(c.id, []),
-            )
-            for c in would_be
-        ],
-        made=len(made.captions) - len(made.kept),
-        kept=len(made.kept),
-        replaced=len(track) - len(made.kept),
+        revision=revision,
+        words_revision=project.words_revision,
+        captions=sorted(shown, key=lambda caption: caption.in_ms),
+        gone=[len(change.gone) for change in found],
         rules=[
             RuleCount(rule=rule, weight=weight, count=count)
             for (rule, weight), count in counts.most_common()

@@ -10,6 +10,7 @@ from starlette.concurrency import run_in_threadpool
 from dunlin.api.bodies import body_of
 from dunlin.api.schemas import (
     EngineView,
+    HearRequest,
     JobView,
     OffersView,
     OfferView,
@@ -32,6 +33,9 @@ from dunlin.store.words import OldTranscript
 
 __all__ = ["router"]
 
+# The sound of a part is held in memory.
+_LONGEST_PART_MS = 1_800_000
+
 router = APIRouter(tags=["transcripts"], responses={404: {"model": Problem}})
 
 
@@ -53,19 +57,28 @@ def list_engines(here: Here) -> list[EngineView]:
 )
 def recognise(project_id: str, request: RecogniseRequest, here: Here) -> JobView:
     """Asks for a film's speech to be recognised."""
-    project = here.projects.get(project_id)
-    if not project.film.has_sound:
-        raise HTTPException(422, "this film has no sound; its captions are written by hand")
-    engine = engine_called(request.engine, here.settings.model_folders)
-    if not hears(engine, request.language):
-        raise HTTPException(
-            422,
-            f"{engine.title} has no model for {request.language}; put one into the folder"
-            f" {here.settings.model_folders[-1]}",
-        )
+    _check_hears(here, project_id, request)
     if _recognising(here, project_id):
         raise HTTPException(409, "this film's speech is being recognised already")
     return JobView.model_validate(here.queue.add(project_id, "recognise", request.model_dump()))
+
+
+def _check_hears(here: Services, project_id: str, request: RecogniseRequest) -> None:
+    """:raises HTTPException: when there is nothing to hear, or nothing that understands it"""
+    film = here.projects.get(project_id).film
+    if not film.has_sound:
+        raise HTTPException(422, "this film has no sound; its captions are written by hand")
+    if request.stream >= film.facts["audio_streams"]:
+        raise HTTPException(422, f"this film has no sound {request.stream + 1}")
+    engine = engine_called(request.engine, here.settings.model_folders)
+    if hears(engine, request.language, request.model):
+        return
+    wanted = f"model {request.model}" if request.model else "model"
+    raise HTTPException(
+        422,
+        f"{engine.title} has no {wanted} for {request.language}; put one into the folder"
+        f" {here.settings.model_folders[-1]}",
+    )
 
 
 @router.get("/projects/{project_id}/words")
@@ -130,6 +143,23 @@ def fit_transcript(project_id: str, here: Here) -> JobView:
     if _recognising(here, project_id):
         raise HTTPException(409, "the speech is still being recognised")
     return JobView.model_validate(here.queue.add(project_id, "fit-words", {}))
+
+
+@router.post(
+    "/projects/{project_id}/transcript/hear",
+    status_code=202,
+    responses={409: {"model": Problem}, 422: {"model": Problem}},
+)
+def hear_again(project_id: str, request: HearRequest, here: Here) -> JobView:
+    """Asks for a part of the film to be heard again; the job's result has its words."""
+    _check_hears(here, project_id, request)
+    if request.to_ms <= request.from_ms:
+        raise HTTPException(422, "the part ends before it begins")
+    if request.to_ms - request.from_ms > _LONGEST_PART_MS:
+        raise HTTPException(422, "a part of up to half an hour is heard again; recognise the film")
+    if _recognising(here, project_id):
+        raise HTTPException(409, "the speech is still being recognised")
+    return JobView.model_validate(here.queue.add(project_id, "hear-again", request.model_dump()))
 
 
 @router.post(

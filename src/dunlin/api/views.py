@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from dunlin.api.schemas import CaptionView, EditView, FilmView, JobView, ProjectView, TrackView
 from dunlin.api.services import Services
-from dunlin.core.captions import Track
+from dunlin.core.captions import Times, Track
 from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.formats import Document
 from dunlin.core.specs import Judge, Setting, Spec, for_language
@@ -29,14 +29,17 @@ __all__ = [
     "track_view",
 ]
 
-# A sound that stops this long before its film says so was cut off.
+# More captions than this in one answer would hold the page up while it takes them in.
+_AT_ONCE = 1000
+# What stops this long before its film says so is missing.
 _CUT_OFF_MS = 1500
 
 
 def film_view(film: Film) -> FilmView:
     facts = facts_of(film.facts)
-    ends = film.sound_ends_ms
-    early = ends is not None and ends < facts.duration_ms - _CUT_OFF_MS
+    ends, nearly = film.sound_ends_ms, facts.duration_ms - _CUT_OFF_MS
+    early = ends is not None and ends < nearly
+    goes_on = (film.picture_ends_ms or 0) >= nearly
     return FilmView.model_validate(
         {
             "label": film.label,
@@ -49,7 +52,8 @@ def film_view(film: Film) -> FilmView:
             "has_picture": facts.video_codec is not None,
             "has_sound": film.has_sound,
             "playable": facts.browser_plays or film.has_copy,
-            "ends_early_ms": ends if early else None,
+            "ends_early_ms": ends if early and not goes_on else None,
+            "sound_ends_early_ms": ends if early and goes_on else None,
         }
     )
 
@@ -156,8 +160,9 @@ def edit_view(
     track = edited.track
     judge, waivers = judge_of(services, project, track_id), services.waivers.of(track_id, track)
     touched = {track.index(id_) for id_ in edited.touched | edited.near if id_ in track}
-    further = {place + off for place in touched for off in range(1, judge.reach)}
-    places = sorted(touched | {place for place in further if place < len(track)})
+    beside = {place + off for place in touched for off in range(1, judge.reach)}
+    places = sorted(touched | {place for place in beside if place < len(track)})
+    further = [caption for place in places[_AT_ONCE:] if (caption := track.at(place))]
     can_undo, can_redo = services.edits.history(track_id)
     return EditView.model_construct(
         track_id=track_id,
@@ -165,7 +170,8 @@ def edit_view(
         actor=actor,
         can_undo=can_undo,
         can_redo=can_redo,
-        captions=caption_views(track, places, judge, waivers),
+        captions=caption_views(track, places[:_AT_ONCE], judge, waivers),
+        further=[Times(caption.id, caption.in_ms, caption.out_ms) for caption in further],
         removed=sorted(id_ for id_ in edited.touched if id_ not in track),
         touched=sorted(edited.touched),
     )

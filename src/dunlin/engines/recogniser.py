@@ -29,6 +29,17 @@ class Model:
     languages: tuple[str, ...]
     folder: Path | None = None
 
+    @property
+    def size_bytes(self) -> int | None:
+        """What it takes on the disk; None for one that its engine carries."""
+        if self.folder is None:
+            return None
+        return sum(path.stat().st_size for path in self.folder.iterdir() if path.is_file())
+
+    def knows(self, language: str) -> bool:
+        """Whether it understands a language, given as a BCP 47 tag."""
+        return not self.languages or language.split("-")[0].lower() in self.languages
+
 
 class Recogniser(Protocol):
     """An engine: words come out while it listens."""
@@ -39,11 +50,29 @@ class Recogniser(Protocol):
     def models(self) -> list[Model]:
         """What it can use here; empty when it cannot work."""
 
-    def recognise(self, sound: Iterable[Sound], language: str) -> Iterator[Word]:
+    def recognise(
+        self,
+        sound: Iterable[Sound],
+        language: str,
+        model: str | None = None,
+        *,
+        quick: bool = False,
+    ) -> Iterator[Word]:
         """Words in order, with times from the start of the sound.
 
         :param sound: blocks of any length, one after the other
-        :raises EngineError: when there is no model for the language
+        :param model: name of the model to use; the first one for the language if None
+        :param quick: good enough to find known text by, in less time
+        :raises EngineError: when there is no such model for the language
+        """
+
+    def language_heard(
+        self, sound: Iterable[Sound], model: str | None = None
+    ) -> tuple[str, float] | None:
+        """The language that is spoken, as a BCP 47 tag, and how sure that is, from 0 to 1; None where
+        no model knows more than one.
+
+        :param sound: blocks of any length, which are not asked for in vain; two minutes are enough
         """
 
 
@@ -59,10 +88,10 @@ def engines(model_folders: tuple[Path, ...] = ()) -> dict[str, Recogniser]:
     return {engine.name: engine for engine in known if engine.models()}
 
 
-def hears(engine: Recogniser, language: str) -> bool:
-    """Whether an engine has a model here for a language, given as a BCP 47 tag."""
-    base = language.split("-")[0].lower()
-    return any(not model.languages or base in model.languages for model in engine.models())
+def hears(engine: Recogniser, language: str, model: str | None = None) -> bool:
+    """Whether an engine has a model here for a language, given as a BCP 47 tag; that model, if one
+    is named."""
+    return any(m.knows(language) and model in (None, m.name) for m in engine.models())
 
 
 def engine_called(name: str | None, model_folders: tuple[Path, ...] = ()) -> Recogniser:

@@ -11,6 +11,9 @@ from dunlin.engines.recogniser import EngineError, Model, Sound
 __all__ = ["Sphinx"]
 
 _FRAME_MS = 10
+# Words and states that are followed at once: half the time for nine tenths of the right words.
+_QUICK = {"maxwpf": 5, "maxhmmpf": 3000}
+_CARRIED = Model("en-us", ("en",))
 
 
 class Sphinx:
@@ -20,14 +23,26 @@ class Sphinx:
     title = "PocketSphinx"
 
     def models(self) -> list[Model]:
-        return [Model("en-us", ("en",))]
+        return [_CARRIED]
 
-    def recognise(self, sound: Iterable[Sound], language: str) -> Iterator[Word]:
-        if language.split("-")[0].lower() != "en":
-            raise EngineError(f"PocketSphinx has no model for {language}, only for English")
-        decoder = Decoder(samprate=SPEECH_RATE, loglevel="FATAL")
+    def recognise(
+        self,
+        sound: Iterable[Sound],
+        language: str,
+        model: str | None = None,
+        *,
+        quick: bool = False,
+    ) -> Iterator[Word]:
+        if not any(m.knows(language) and model in (None, m.name) for m in self.models()):
+            wanted = f"model {model} for {language}" if model else f"model for {language}"
+            raise EngineError(f"PocketSphinx has no {wanted}, only {_CARRIED.name} for English")
+        bounds = _QUICK if quick else {}
+        decoder = Decoder(samprate=SPEECH_RATE, loglevel="FATAL", **bounds)
         for start_seconds, speech in _utterances(sound):
             yield from _words(decoder, speech, start_seconds)
+
+    def language_heard(self, sound: Iterable[Sound], model: str | None = None) -> None:
+        return None
 
 
 def _utterances(sound: Iterable[Sound]) -> Iterator[tuple[float, bytes]]:

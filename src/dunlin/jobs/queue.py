@@ -13,7 +13,7 @@ from dunlin.engines import EngineError
 from dunlin.jobs.burning import burn_in
 from dunlin.jobs.context import JobContext, Work
 from dunlin.jobs.playable_copy import make_playable_copy
-from dunlin.jobs.recognition import recognise
+from dunlin.jobs.recognition import hear_again, recognise
 from dunlin.jobs.shot_finding import find_shots
 from dunlin.jobs.sound_peaks import draw_peaks
 from dunlin.jobs.timing import find_speech_stretches, find_sync, fit_script, fit_words
@@ -35,6 +35,7 @@ KINDS: dict[str, Work] = {
     "fit": fit_script,
     "fit-words": fit_words,
     "guess-speakers": guess_speakers,
+    "hear-again": hear_again,
 }
 
 _log = logging.getLogger(__name__)

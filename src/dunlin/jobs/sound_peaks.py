@@ -1,9 +1,10 @@
-"""Draws the sound's peaks, and learns where the sound ends."""
+"""Draws the sound's peaks, and learns where sound and picture end."""
 
 from typing import Any
 
 from dunlin.jobs.context import JobContext
 from dunlin.media.peaks import write_peaks
+from dunlin.media.probe import picture_ends_ms
 from dunlin.store.projects import Projects
 
 __all__ = ["draw_peaks"]
@@ -14,5 +15,9 @@ def draw_peaks(context: JobContext) -> dict[str, Any]:
     info = write_peaks(
         context.film, context.film_folder, facts.duration_ms, context.progress, context.cancelled
     )
-    Projects(context.engine).change_film(context.job.project_id, sound_ends_ms=info.duration_ms)
+    Projects(context.engine).change_film(
+        context.job.project_id,
+        sound_ends_ms=info.duration_ms,
+        picture_ends_ms=picture_ends_ms(context.film),
+    )
     return {"duration_ms": info.duration_ms}

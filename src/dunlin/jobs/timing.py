@@ -3,8 +3,6 @@
 from dataclasses import asdict, replace
 from typing import Any
 
-import numpy as np
-
 from dunlin.core.specs import for_language, least_gap_ms
 from dunlin.core.speech import Word
 from dunlin.core.speech.activity import Stretch
@@ -12,12 +10,12 @@ from dunlin.core.speech.transcript import paragraphs
 from dunlin.core.speech.words import in_order
 from dunlin.core.timecode import snap
 from dunlin.core.timing.sync import sync
-from dunlin.engines import EngineError, Sound, engines, hears
+from dunlin.engines import EngineError, engines, hears
 from dunlin.engines.aligner import sharpened
 from dunlin.engines.fitting import fit_to_speech
 from dunlin.jobs.context import JobContext
 from dunlin.media.ffmpeg import Cancelled
-from dunlin.media.sound import speech_blocks
+from dunlin.media.sound import sound_between, speech_blocks
 from dunlin.media.speech import find_speech, speech_in
 from dunlin.store.edits import EditLog
 from dunlin.store.projects import Projects
@@ -66,7 +64,7 @@ def fit_script(context: JobContext) -> dict[str, Any]:
     speech = [s for s in _speech(context) if s.end_ms > first_ms and s.start_ms < last_ms]
     heard = [w for w in _heard(context, language) if first_ms <= w.start_ms < last_ms]
     context.step("fitting")
-    sound = _sound(context, first_ms, last_ms)
+    sound = sound_between(context.film, first_ms, last_ms)
     spec = for_language(projects.spec_of(project, parameters["track_id"]), language)
     rate = project.film.rate
     fitted = fit_to_speech(
@@ -102,7 +100,7 @@ def fit_words(context: JobContext) -> dict[str, Any]:
             to_ms = paragraph[-1].end_ms + _AROUND_MS
             if number + 1 < len(told):
                 to_ms = max(min(to_ms, told[number + 1][0].start_ms), paragraph[-1].end_ms)
-            sound = _sound(context, from_ms, to_ms)
+            sound = sound_between(context.film, from_ms, to_ms)
             placed = sharpened(paragraph, sound, from_ms, lambda word: not word.guessed)
             put = in_order(replace(word, guessed=False) for word in placed)
             try:
@@ -133,7 +131,8 @@ def _heard(context: JobContext, language: str) -> list[Word]:
             continue
         heard = []
         try:
-            for word in engine.recognise(speech_blocks(context.film, 30), language):
+            blocks = speech_blocks(context.film, 30)
+            for word in engine.recognise(blocks, language, quick=True):
                 heard.append(word)
                 context.progress(min(_HEARING_PART * word.end_ms / duration_ms, _HEARING_PART))
                 if context.cancelled():
@@ -142,13 +141,3 @@ def _heard(context: JobContext, language: str) -> list[Word]:
             continue
         return heard
     return []
-
-
-def _sound(context: JobContext, first_ms: int, last_ms: int) -> Sound:
-    blocks, wanted = [], (last_ms - first_ms) * 16
-    for block in speech_blocks(context.film, 30, first_ms / 1000):
-        blocks.append(block[:wanted])
-        wanted -= len(block)
-        if wanted <= 0:
-            break
-    return np.concatenate([np.empty(0, np.int16), *blocks])

@@ -1,5 +1,7 @@
 """What a film is made of."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -11,7 +13,7 @@ from av.error import FFmpegError
 from dunlin.core.timecode import FrameRate
 from dunlin.media.ffmpeg import MediaError, open_options
 
-__all__ = ["Probe", "probe"]
+__all__ = ["AudioStream", "Probe", "audio_streams", "picture_ends_ms", "probe"]
 
 _PLAYED_VIDEO = {"mp4": {"h264", "av1", "vp9"}, "webm": {"vp8", "vp9", "av1"}}
 _PLAYED_AUDIO = {
@@ -24,6 +26,7 @@ _PLAYED_AUDIO = {
 }
 # A browser seeks frame by frame only in pictures it can decode at once.
 _PLAYED_PIXELS = {"yuv420p", "yuvj420p"}
+_LAST_SECONDS = 5
 
 
 @dataclass(frozen=True)
@@ -55,11 +58,64 @@ def probe(path: Path) -> Probe:
         raise MediaError("there is no such file")
     if path.stat().st_size == 0:
         raise MediaError("the file is empty")
+    with _opened(path) as film:
+        return _probe(film)
+
+
+@dataclass(frozen=True)
+class AudioStream:
+    """One of a film's sounds; language (ISO 639-2) and title as the container has them."""
+
+    language: str | None
+    title: str | None
+    channels: int
+
+
+def audio_streams(path: Path) -> list[AudioStream]:
+    """A film's sounds in their order.
+
+    :raises MediaError: when the file is no film or sound that can be read
+    """
+    with _opened(path) as film:
+        return [
+            AudioStream(
+                stream.metadata.get("language"),
+                stream.metadata.get("title"),
+                stream.codec_context.channels,
+            )
+            for stream in film.streams.audio
+        ]
+
+
+def picture_ends_ms(path: Path) -> int:
+    """Where the last picture that can be read ends: before the film's own end where the file was cut
+    off; 0 where there is none.
+
+    Looks at the film's last seconds alone.
+
+    :raises MediaError: when the file is no film or sound that can be read
+    """
+    ends = 0
+    with _opened(path) as film:
+        pictures = _pictures(film)
+        if not pictures:
+            return 0
+        with suppress(FFmpegError, EOFError):
+            film.seek(max((film.duration or 0) - _LAST_SECONDS * av.time_base, 0))
+            for packet in film.demux(pictures[0]):
+                if packet.pts is not None:
+                    end = (packet.pts + (packet.duration or 0)) * packet.time_base
+                    ends = max(ends, round(end * 1000))
+    return ends
+
+
+@contextmanager
+def _opened(path: Path) -> Iterator[InputContainer]:
     try:
         with av.open(
             str(path.absolute()), options=open_options(), metadata_errors="replace"
         ) as film:
-            return _probe(film)
+            yield film
     except (FFmpegError, OSError, ValueError, EOFError) as error:
         raise MediaError(_reason(error)) from None
 
@@ -72,10 +128,7 @@ def _reason(error: Exception) -> str:
 
 
 def _probe(film: InputContainer) -> Probe:
-    # A cover picture in a sound file is no film.
-    pictures = [
-        s for s in film.streams.video if not s.disposition & av.stream.Disposition.attached_pic
-    ]
+    pictures = _pictures(film)
     sounds = list(film.streams.audio)
     if not pictures and not sounds:
         raise MediaError("there is neither sound nor picture in it")
@@ -103,6 +156,12 @@ def _probe(film: InputContainer) -> Probe:
             and (sound is None or audio_codec in _PLAYED_AUDIO.get(container, ()))
         ),
     )
+
+
+def _pictures(film: InputContainer) -> list[av.VideoStream]:
+    # A cover picture in a sound file is no film.
+    cover = av.stream.Disposition.attached_pic
+    return [stream for stream in film.streams.video if not stream.disposition & cover]
 
 
 def _duration_ms(film: InputContainer) -> int:

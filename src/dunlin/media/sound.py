@@ -1,6 +1,7 @@
 """A film's sound, decoded block by block."""
 
 from collections.abc import Generator
+from dataclasses import dataclass
 from io import FileIO
 from pathlib import Path
 
@@ -10,11 +11,30 @@ import numpy.typing as npt
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.media.ffmpeg import film_input, reading
 
-__all__ = ["read_fully", "speech_blocks"]
+__all__ = ["AS_IT_IS", "Hearing", "read_fully", "sound_between", "speech_blocks"]
+
+# Speech is in the middle of the sound, music to its sides; rumble and hiss are beside its pitches.
+# docs/performance.md says which of the chains tried out let most words be heard.
+_VOICE_FOCUS = (
+    "highpass=f=100,highpass=f=100,lowpass=f=7000,aformat=channel_layouts=stereo,"
+    "dialoguenhance=original=0:enhance=1:voice=4,pan=mono|c0=FC"
+)
+
+
+@dataclass(frozen=True)
+class Hearing:
+    """Which of a film's sounds is heard, from 0, and whether what is no voice is held down."""
+
+    stream: int = 0
+    voice_focus: bool = False
+
+
+AS_IT_IS = Hearing()
+"""The first sound, unchanged."""
 
 
 def speech_blocks(
-    path: Path, block_seconds: float, start_seconds: float = 0
+    path: Path, block_seconds: float, start_seconds: float = 0, hearing: Hearing = AS_IT_IS
 ) -> Generator[npt.NDArray[np.int16]]:
     """The sound for a recogniser: one channel, `SPEECH_RATE` samples a second.
 
@@ -22,11 +42,25 @@ def speech_blocks(
     """
     size = int(block_seconds * SPEECH_RATE) * 2
     seek = ["-ss", f"{start_seconds:.3f}"] if start_seconds else []
-    arguments = [*seek, *film_input(path), "-vn", "-sn", "-dn", "-map", "0:a:0",
-                 "-ac", "1", "-ar", str(SPEECH_RATE), "-f", "s16le"]  # fmt: skip
+    focus = ["-af", _VOICE_FOCUS] if hearing.voice_focus else []
+    arguments = [*seek, *film_input(path), "-vn", "-sn", "-dn", "-map", f"0:a:{hearing.stream}",
+                 *focus, "-ac", "1", "-ar", str(SPEECH_RATE), "-f", "s16le"]  # fmt: skip
     with reading(arguments) as stream:
         while count := read_fully(stream, memoryview(block := bytearray(size))):
             yield np.frombuffer(block, np.int16, count // 2)
+
+
+def sound_between(
+    path: Path, from_ms: int, to_ms: int, hearing: Hearing = AS_IT_IS
+) -> npt.NDArray[np.int16]:
+    """A part of the sound, as `speech_blocks` gives it, in one array; shorter where the film ends."""
+    blocks, wanted = [np.empty(0, np.int16)], (to_ms - from_ms) * SPEECH_RATE // 1000
+    for block in speech_blocks(path, 30, from_ms / 1000, hearing):
+        blocks.append(block[:wanted])
+        wanted -= len(block)
+        if wanted <= 0:
+            break
+    return np.concatenate(blocks)
 
 
 def read_fully(stream: FileIO, into: memoryview) -> int:

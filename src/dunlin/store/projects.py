@@ -29,6 +29,7 @@ class Film:
     facts: dict[str, Any]
     has_copy: bool = False
     sound_ends_ms: int | None = None
+    picture_ends_ms: int | None = None
     shots: list[int] | None = None
     """Milliseconds of the shot changes; None until they were looked for."""
 
@@ -152,6 +153,7 @@ class Projects:
                     row["facts"],
                     row["has_copy"],
                     row["sound_ends_ms"],
+                    row["picture_ends_ms"],
                     row["shots"],
                 )
                 projects.append(

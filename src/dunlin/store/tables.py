@@ -57,6 +57,8 @@ class FilmRow(Base):
     """True when a playable copy stands beside it."""
     sound_ends_ms: Mapped[int | None]
     """Where decoding the sound came to its end."""
+    picture_ends_ms: Mapped[int | None]
+    """Where the last picture that can be read ends; 0 where there is none."""
     shots: Mapped[list[Any] | None]
     """Milliseconds of the shot changes; None until they were looked for."""
 
@@ -175,6 +177,9 @@ class WordRow(Base):
     """Whether a paragraph begins with it."""
     guessed: Mapped[bool] = mapped_column(default=False)
     """Whether its time is shared out, and not heard."""
+    italic: Mapped[bool] = mapped_column(default=False)
+    bold: Mapped[bool] = mapped_column(default=False)
+    underline: Mapped[bool] = mapped_column(default=False)
 
 
 class JobRow(Base):

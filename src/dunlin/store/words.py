@@ -21,6 +21,9 @@ _COLUMNS = (
     WordRow.speaker,
     WordRow.begins,
     WordRow.guessed,
+    WordRow.italic,
+    WordRow.bold,
+    WordRow.underline,
 )
 
 
@@ -163,7 +166,9 @@ class Words:
             )
 
 
-def _run(project_id: str, run: str | None) -> Select[str, int, int, float, str | None, bool, bool]:
+def _run(
+    project_id: str, run: str | None
+) -> Select[str, int, int, float, str | None, bool, bool, bool, bool, bool]:
     return select(*_COLUMNS).where(WordRow.project_id == project_id, WordRow.run == run)
 
 
@@ -175,19 +180,10 @@ def _replace(connection: Connection, project_id: str, run: str, words: Sequence[
 def _insert(
     connection: Connection, project_id: str, run: str, words: Sequence[Word], positions: range
 ) -> None:
+    names = [column.key for column in _COLUMNS]
     rows = [
-        {
-            "project_id": project_id,
-            "run": run,
-            "position": position,
-            "text": word.text,
-            "start_ms": word.start_ms,
-            "end_ms": word.end_ms,
-            "confidence": word.confidence,
-            "speaker": word.speaker,
-            "begins": word.begins,
-            "guessed": word.guessed,
-        }
+        {"project_id": project_id, "run": run, "position": position}
+        | {name: getattr(word, name) for name in names}
         for word, position in zip(words, positions, strict=True)
     ]
     if rows:

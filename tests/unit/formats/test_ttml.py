@@ -1,5 +1,7 @@
 """TTML as others write it, and Dunlin's own against the profiles' grammars."""
 
+import re
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -154,3 +156,35 @@ def test_a_format_told_by_its_profile() -> None:
     for name in GRAMMARS:
         data = written(document, FORMATS[name], Context())
         assert name == read_file(data, "x.ttml", Context()).format.NAME
+
+
+def test_regions_keep_their_names_and_what_they_say() -> None:
+    text = body(
+        '<p begin="1s" end="2s" region="speakerTop">one</p>'
+        '<p begin="3s" end="4s" region="low">two</p><p begin="5s" end="6s">three</p>'
+    ).replace(
+        "</head>",
+        '<layout><region xml:id="speakerTop" tts:origin="10% 10%" tts:extent="80% 80%"'
+        ' tts:displayAlign="before" tts:padding="1% 2%" tts:overflow="visible"/>'
+        '<region xml:id="low" tts:displayAlign="after" tts:padding="5px"/></layout></head>',
+    )
+    document, _ = read(text)
+    for name in GRAMMARS:
+        again = written(document, FORMATS[name], Context()).decode()
+        assert re.search(
+            r'region xml:id="speakerTop"[^>]*displayAlign="before" tts:overflow="visible"'
+            r' tts:padding="1% 2%"',
+            again,
+        )
+        assert 'region="speakerTop">' in again
+        assert 'region="low">' in again
+        assert "5px" not in again
+        GRAMMARS[name].assertValid(etree.fromstring(again.encode()))
+    top, *rest = document.captions
+    moved = replace(top, placement=Placement(anchor="middle"), id="moved", in_ms=9000, out_ms=9900)
+    both = replace(document, captions=(top, *rest, moved))
+    again = written(both, FORMATS["imsc"], Context())
+    back, _ = read(again.decode())
+    assert [caption.placement for caption in back.captions] == [
+        caption.placement for caption in both.captions
+    ]

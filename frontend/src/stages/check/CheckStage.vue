@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useRouter } from 'vue-router'
 
 import type { Finding } from '@/api/client'
 import { usePlayer } from '@/player/playerStore'
 import { textOf } from '@/project/captions'
 import { useTrack } from '@/project/trackStore'
+import { goTo } from '@/router'
 import { useSelection } from '@/score/selectionStore'
 import { useCommands } from '@/shared/commands'
 import { limitText } from '@/shared/findings'
@@ -18,7 +18,6 @@ import FindingStrip from '@/stages/check/FindingStrip.vue'
 import { type Rule, useMends } from '@/stages/check/mendStore'
 
 const { t } = useI18n()
-const router = useRouter()
 const track = useTrack()
 const player = usePlayer()
 const selection = useSelection()
@@ -105,7 +104,7 @@ function lookAt(ms: number) {
 }
 function goThere() {
   look(at.value)
-  void router.push({ name: 'time' })
+  void goTo('time')
 }
 function choose(name: Rule | null, which: typeof show.value = 'all') {
   mends.rule = name
@@ -148,7 +147,7 @@ useCommands([
   { id: 'finding-mend-all', keys: ['Shift+Enter'], run: () => void mend(mends.chosen), enabled: () => mends.chosen.length > 0 },
   { id: 'finding-choose', keys: ['X'], run: () => mends.choose(current.value!.finding, !mends.isChosen(current.value!.finding)), enabled: any },
   { id: 'finding-waive', keys: ['W'], run: waiveOrTakeBack, enabled: any },
-  { id: 'edit-spec', keys: [], run: () => void router.push({ name: 'spec' }) },
+  { id: 'edit-spec', keys: [], run: () => void goTo('spec') },
 ])
 </script>
 

@@ -15,8 +15,10 @@ import ChoiceRow from '@/timing/ChoiceRow.vue'
 import { DOUBTFUL } from '@/transcript/document'
 import FindBar from '@/transcript/FindBar.vue'
 import FitWords from '@/transcript/FitWords.vue'
+import HeardNotice from '@/transcript/HeardNotice.vue'
 import RecognisePanel from '@/transcript/RecognisePanel.vue'
 import SpeakersPanel from '@/transcript/SpeakersPanel.vue'
+import StyleButtons from '@/transcript/StyleButtons.vue'
 import TermsPanel from '@/transcript/TermsPanel.vue'
 import TextOut from '@/transcript/TextOut.vue'
 import TranscriptPage from '@/transcript/TranscriptPage.vue'
@@ -63,6 +65,7 @@ useCommands([
   <div class="transcribe">
     <header class="bar">
       <ChoiceRow v-model="view" :label="t('transcribe.views')" :options="views" />
+      <StyleButtons v-if="withWords()" />
       <span v-if="project.words.length" class="figures soft">
         {{ t('transcribe.words', project.words.length) }} · {{ t('transcribe.doubtful', doubtful) }}
       </span>
@@ -71,6 +74,7 @@ useCommands([
       </v-btn>
     </header>
     <div v-if="hearing && hearing.state !== 'done'" class="progress"><JobLine :job="hearing" /></div>
+    <HeardNotice v-else-if="view === 'words'" :doubtful="doubtful" />
 
     <MakePage v-if="view === 'make'" />
     <WritingPage v-else-if="view === 'page'" />
@@ -123,8 +127,10 @@ useCommands([
   padding: 6px 16px;
   border-bottom: 1px solid var(--line);
 }
-.figures {
+.bar > :nth-child(2) {
   margin-left: auto;
+}
+.figures {
   font-size: 13px;
   text-align: right;
   line-height: 1.25;
@@ -134,7 +140,7 @@ useCommands([
   border-bottom: 1px solid var(--line);
 }
 .again {
-  padding: 0 16px 14px;
+  padding: 12px 16px 14px;
 }
 .back {
   display: block;

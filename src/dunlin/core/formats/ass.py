@@ -11,7 +11,7 @@ from dunlin.core.formats.ass_text import OLD_PLACES, Look, Picture, event_text, 
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
-from dunlin.core.timecode import TWO_DIGITS, clock_ms
+from dunlin.core.timecode import TWO_DIGITS, clock_ms, usual_clock_ms
 
 NAME, TITLE, ENDINGS = "ass", "ASS script", (".ass", ".ssa")
 HOLDS = Holds(frozenset({
@@ -165,6 +165,8 @@ def _number(value: str | None, default: int) -> int:
 
 
 def _read_time(text: str) -> int | None:
+    if (usual := usual_clock_ms(text, 2)) is not None:
+        return usual
     match = _TIME.fullmatch(text)
     if match is None:
         return None

@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import NamedTuple
 
 from dunlin.core.captions.model import (
@@ -42,6 +43,11 @@ class Look:
     underline: bool = False
     placement: Placement | None = None
 
+    @cached_property
+    def span(self) -> Span:
+        """Nothing, in this style."""
+        return Span("", self.italic, self.bold, self.underline)
+
 
 @dataclass(frozen=True)
 class Picture:
@@ -80,9 +86,9 @@ class EventText(NamedTuple):
 def read_event_text(text: str, look: Look, looks: dict[str, Look], picture: Picture) -> EventText:
     """Reads an event's text; codes without a meaning here are kept with the words they change."""
     if "{" not in text:
-        spans = (_span(_unescaped(text), look),) if text else ()
+        spans = (look.span.with_text(_unescaped(text)),) if text else ()
         return EventText(spans, look.placement, ())
-    base = _span("", look)
+    base = look.span
     state = _State(base, look.placement)
     parts: list[Span] = []
     at = 0
@@ -112,7 +118,7 @@ class _State:
             self.extras = with_extra(self.extras, "ass:drawing", text)
             return self.span.with_text("")
         span = self.span.with_text(text)
-        if text:
+        if text and span.extras:
             self.span = replace(self.span, extras=with_extra(self.span.extras, "ass:k", None))
         return span
 
@@ -128,7 +134,7 @@ class _State:
             self.span = replace(self.span, colour=_read_colour(whole))
         elif name == "r":
             style = looks.get(whole) if whole else None
-            self.span = _span("", style) if style else base
+            self.span = style.span if style else base
             if whole:
                 self._keep(name, value)
         elif name in ("an", "a") and whole.isdecimal():
@@ -168,10 +174,6 @@ class _State:
         )
 
 
-def _span(text: str, look: Look) -> Span:
-    return Span(text, look.italic, look.bold, look.underline)
-
-
 def _read_colour(value: str) -> str | None:
     match = re.fullmatch(r"&?H?([0-9a-fA-F]{1,8})&?", value)
     if match is None:
@@ -189,9 +191,10 @@ def _point(value: str) -> tuple[float, float] | None:
 
 
 def _unescaped(text: str) -> str:
+    text = text.replace("\\N", "\n")
     if "\\" not in text:
         return text
-    text = text.replace("\\N", "\n").replace("\\n", "\n").replace("\\h", "\N{NO-BREAK SPACE}")
+    text = text.replace("\\n", "\n").replace("\\h", "\N{NO-BREAK SPACE}")
     return text.replace("\\{", "{").replace("\\}", "}").replace("\\\N{WORD JOINER}", "\\")
 
 
@@ -206,7 +209,7 @@ def event_text(caption: Caption, look: Look, picture: Picture) -> str:
     codes += extra(caption.extras, "ass:codes") or ""
     remark, drawing = (extra(caption.extras, f"ass:{name}") for name in ("remark", "drawing"))
     parts = [f"{{{part}}}" for part in (remark, codes) if part] + [drawing or ""]
-    base = _span("", look)
+    base = look.span
     before = base
     for span in caption.spans:
         change = _change(before, span, base)

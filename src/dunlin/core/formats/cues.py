@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from dunlin.core.captions.model import Caption
 from dunlin.core.formats.model import Oddity
-from dunlin.core.timecode import clock_ms
+from dunlin.core.timecode import clock_ms, usual_clock_ms
 
 __all__ = [
     "Timing",
@@ -35,6 +35,10 @@ def read_timing(line: str) -> Timing | None:
     # Far longer than any timing line: not worth a regular expression's time.
     if "->" not in line or len(line) > 1000:
         return None
+    if line[12:17] == " --> " and len(line) == 29:
+        in_ms, out_ms = usual_clock_ms(line[:12], 3), usual_clock_ms(line[17:], 3)
+        if in_ms is not None and out_ms is not None:
+            return Timing(in_ms, out_ms, "")
     match = _TIMING.fullmatch(line)
     if match is None:
         return None

@@ -135,7 +135,7 @@ def _reduced(caption: Caption, holds: Holds, lost: dict[int, str], family: str) 
     if "case" not in features:
         caption = as_shown(caption)
     spans = caption.spans
-    plain = all(span.is_plain for span in spans)
+    plain = spans[0].is_plain if len(spans) == 1 else all(span.is_plain for span in spans)
     if (
         plain and not lost and not caption.extras
         and caption.placement is None and caption.style is None

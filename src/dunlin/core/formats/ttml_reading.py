@@ -16,10 +16,17 @@ from dunlin.core.formats.ttml_times import Clock
 from dunlin.core.formats.voices import with_speaker
 from dunlin.core.timecode import FrameRate
 
-__all__ = ["DEFAULT_BOX", "looks_like_ttml", "read_ttml"]
+__all__ = ["DEFAULT_BOX", "keeps_of_region", "looks_like_ttml", "read_ttml"]
 
 DEFAULT_BOX = (0.1, 0.1, 0.8, 0.8)
 """Left, top, width and height of the region that captions stand in when nothing is said."""
+
+_KEPT_OF_REGIONS = {
+    "padding": re.compile(r"[\d.]+%(?: [\d.]+%){0,3}"),
+    "overflow": re.compile("visible|hidden"),
+    "showBackground": re.compile("always|whenActive"),
+}
+"""What a region says besides where it is, and how every profile has it."""
 
 _XML = "{http://www.w3.org/XML/1998/namespace}"
 # A background is not inherited by the standard, but it is seen behind what stands in front of it.
@@ -39,6 +46,12 @@ _BREAK = "\N{LINE SEPARATOR}"
 def looks_like_ttml(text: str) -> bool:
     """Whether a text begins like a TTML file."""
     return re.search(r"<(?:[\w-]+:)?tt[\s>]", text[:4000]) is not None
+
+
+def keeps_of_region(name: str, value: str) -> bool:
+    """Whether what a region says is given back to it."""
+    pattern = _KEPT_OF_REGIONS.get(name)
+    return pattern is not None and pattern.fullmatch(value) is not None
 
 
 def read_ttml(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
@@ -341,22 +354,30 @@ class _Reader:
 
     def _caption_extras(self, p: Any, styled: _Styled) -> Extras:
         other = {key: value for key, value in styled.style.items() if key in _KEPT_STYLES}
-        extras: Extras = ()
-        if other:
-            extras = (("ttml:style", json.dumps(other, sort_keys=True)),)
-        return extras
+        kept = [("ttml:style", json.dumps(other, sort_keys=True))] if other else []
+        if styled.region in self.regions:
+            kept.append(("ttml:region", styled.region))
+        return tuple(kept)
 
     def kept_head(self) -> Extras:
-        """The file's metadata, as far as it is not the speakers'."""
+        """The file's metadata, as far as it is not the speakers', and what its regions say besides where
+        they are."""
         if self.head is None:
             return ()
-        kept = [
+        metadata = "".join(
             etree.tostring(child, encoding="unicode", with_tail=False)
             for metadata in _children(self.head, "metadata")
             for child in metadata
             if _name(child) not in ("agent", "")
-        ]
-        return (("ttml:metadata", "".join(kept)),) if kept else ()
+        )
+        said = {
+            id_: kept
+            for id_, region in self.regions.items()
+            if (kept := {k: v for k, v in region.items() if keeps_of_region(k, v)})
+        }
+        regions = json.dumps(said, sort_keys=True) if said else ""
+        parts = (("ttml:metadata", metadata), ("ttml:regions", regions))
+        return tuple((name, value) for name, value in parts if value)
 
     def _odd(self, element: Any, message: str) -> None:
         self.oddities.append(Oddity(element.sourceline or 1, message))

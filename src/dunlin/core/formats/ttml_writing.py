@@ -4,11 +4,14 @@ import json
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
+from itertools import count
 from xml.sax.saxutils import escape, quoteattr
+
+from pydantic import TypeAdapter, ValidationError
 
 from dunlin.core.captions.model import Caption, Placement, Span, extra
 from dunlin.core.formats.model import Document
-from dunlin.core.formats.ttml_reading import DEFAULT_BOX
+from dunlin.core.formats.ttml_reading import DEFAULT_BOX, keeps_of_region
 from dunlin.core.timecode import clock
 
 __all__ = ["Dialect", "written_ttml"]
@@ -23,6 +26,9 @@ _NAMESPACES = (
 )
 _EBU_STYLES = {"linePadding", "multiRowAlign"}
 _IMSC_STYLES = {"fillLineGap"}
+_SAID = TypeAdapter(dict[str, dict[str, str]])
+# Names that are sure to be no other element's: captions are called c1, styles s1, speakers a1.
+_NAME = re.compile(r"(?![acs]\d)[A-Za-z_][\w.-]{0,60}", re.ASCII)
 # XML 1.0 has no place for these, not even escaped.
 _NO_XML = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 
@@ -42,18 +48,30 @@ class Dialect:
 
 
 class _Sheet:
-    """Styles and regions, each given a name when it is first wanted."""
+    """Styles and regions, each given a name when it is first wanted.
 
-    def __init__(self) -> None:
+    :param said: what regions of the file it came from said besides where they are, by their names
+    """
+
+    def __init__(self, said: dict[str, dict[str, str]]) -> None:
+        self.said = said
         self.styles: dict[tuple[tuple[str, str], ...], str] = {}
-        self.regions: dict[Placement, str] = {}
+        self.regions: dict[tuple[Placement, str | None], str] = {}
         self.agents: dict[str, str] = {}
 
     def style(self, attributes: tuple[tuple[str, str], ...]) -> str:
         return self.styles.setdefault(attributes, f"s{len(self.styles) + 1}")
 
-    def region(self, place: Placement | None) -> str:
-        return self.regions.setdefault(place or Placement(), f"r{len(self.regions) + 1}")
+    def region(self, place: Placement | None, name: str | None = None) -> str:
+        """The region of a place, called as in the file it came from where no other one is."""
+        place = place or Placement()
+        key = (place, name if name in self.said else None)
+        if key not in self.regions:
+            taken = set(self.regions.values())
+            free = (f"r{n}" for n in count(1) if f"r{n}" not in taken)
+            named = name is not None and _NAME.fullmatch(name) and name not in taken
+            self.regions[key] = name if name and named else next(free)
+        return self.regions[key]
 
     def agent(self, name: str) -> str:
         return self.agents.setdefault(name, f"a{len(self.agents) + 1}")
@@ -64,9 +82,10 @@ def written_ttml(document: Document, dialect: Dialect) -> bytes:
 
     :param document: with nothing in it but what the dialect holds
     """
-    sheet, p = _Sheet(), dialect.prefix
-    sheet.region(None)
+    sheet, p = _Sheet(_said_of_regions(document)), dialect.prefix
     body = [_paragraph(n, c, sheet, dialect) for n, c in enumerate(document.captions, 1)]
+    # A file without captions has a region all the same.
+    regions = sheet.regions or {(Placement(), None): "r1"}
     attributes = [
         ("xmlns:tt" if p else "xmlns", "http://www.w3.org/ns/ttml"),
         *((f"xmlns:{prefix}", uri) for prefix, uri in _NAMESPACES),
@@ -89,7 +108,7 @@ def written_ttml(document: Document, dialect: Dialect) -> bytes:
         *(f'<{p}style xml:id="{id_}"{_written(found)}/>' for found, id_ in sheet.styles.items()),
         f"</{p}styling>",
         f"<{p}layout>",
-        *(_region(id_, place, p) for place, id_ in sheet.regions.items()),
+        *(_region(i, place, sheet.said.get(n or "", {}), p) for (place, n), i in regions.items()),
         f"</{p}layout>",
         f"</{p}head>",
         f'<{p}body style="s0">',
@@ -110,7 +129,18 @@ def _text(text: str) -> str:
     return escape(_NO_XML.sub("\N{REPLACEMENT CHARACTER}", text))
 
 
-def _region(id_: str, place: Placement, prefix: str) -> str:
+def _said_of_regions(document: Document) -> dict[str, dict[str, str]]:
+    try:
+        found = _SAID.validate_json(extra(document.extras, "ttml:regions") or "{}")
+    except ValidationError:
+        return {}
+    return {
+        id_: {name: value for name, value in said.items() if keeps_of_region(name, value)}
+        for id_, said in found.items()
+    }
+
+
+def _region(id_: str, place: Placement, said: dict[str, str], prefix: str) -> str:
     left, top, width, height = _box(place)
     align = {"top": "before", "middle": "center", "bottom": "after"}[place.anchor]
     attributes = [
@@ -120,6 +150,7 @@ def _region(id_: str, place: Placement, prefix: str) -> str:
     ]
     if place.vertical:
         attributes.append(("tts:writingMode", {"rl": "tbrl", "lr": "tblr"}[place.vertical]))
+    attributes += [(f"tts:{name}", value) for name, value in sorted(said.items())]
     return f'<{prefix}region xml:id="{id_}"{_written(attributes)}/>'
 
 
@@ -149,7 +180,7 @@ def _paragraph(number: int, caption: Caption, sheet: _Sheet, dialect: Dialect) -
         ("xml:id", f"c{number}"),
         ("begin", clock(caption.in_ms)),
         ("end", clock(caption.out_ms)),
-        ("region", sheet.region(caption.placement)),
+        ("region", sheet.region(caption.placement, _kept_region(caption))),
     ]
     style: list[tuple[str, str]] = [("tts:textAlign", align)] if align != "center" else []
     style += _kept_styles(caption)
@@ -159,6 +190,10 @@ def _paragraph(number: int, caption: Caption, sheet: _Sheet, dialect: Dialect) -
         attributes.append(("ttm:agent", sheet.agent(caption.speaker)))
     inner = "".join(_span(span, sheet, dialect) for span in caption.spans)
     return f"<{dialect.prefix}p{_written(attributes)}>{inner}</{dialect.prefix}p>"
+
+
+def _kept_region(caption: Caption) -> str | None:
+    return extra(caption.extras, "ttml:region") if caption.extras else None
 
 
 def _kept_styles(caption: Caption) -> list[tuple[str, str]]:

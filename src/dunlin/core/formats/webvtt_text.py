@@ -164,13 +164,14 @@ def _class_name(style: ClassStyle) -> str:
 
 def style_block(captions: Iterable[Caption], defined: Mapping[str, ClassStyle]) -> str:
     """A STYLE block for colours that have no class of the standard, or nothing."""
-    wanted = {
+    styles = {
         style
         for caption in captions
         for span in caption.spans
+        if span.colour or span.background
         for style in (ClassStyle(colour=span.colour), ClassStyle(background=span.background))
-        if style != ClassStyle() and _class_name(style) not in defined
     }
+    wanted = {s for s in styles if s != ClassStyle() and _class_name(s) not in defined}
     if not wanted:
         return ""
     rules = [

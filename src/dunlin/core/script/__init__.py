@@ -2,9 +2,10 @@
 
 from dunlin.core.script.documents import DOCUMENT_ENDINGS, text_of_document
 from dunlin.core.script.laying import captions_of_script
-from dunlin.core.script.reading import Passage, Script, read_script
+from dunlin.core.script.reading import CHARACTERS_A_SECOND, Passage, Script, read_script
 
 __all__ = [
+    "CHARACTERS_A_SECOND",
     "DOCUMENT_ENDINGS",
     "Passage",
     "Script",

@@ -9,6 +9,7 @@ from dunlin.core.specs.model import Spec
 from dunlin.core.speech.words import Word
 from dunlin.core.text.lines import break_lines
 from dunlin.core.text.segmentation import segmented
+from dunlin.core.text.words import words_of
 from dunlin.core.timecode import FrameRate, first_frame_from, start_of_frame
 
 __all__ = ["captions_of_script"]
@@ -37,7 +38,10 @@ def _line_by_line(
 ) -> Iterable[tuple[str, str | None]]:
     width, most = spec.characters_per_line or 42, spec.lines or 2
     for passage in passages:
-        lines = break_lines(passage.text.split(), width, most, language)
+        words = words_of(passage.text, language)
+        lines = break_lines(
+            words, width, most, language, wide_as_two=spec.wide_characters_count_two
+        )
         yield "\n".join(lines), passage.speaker
 
 
@@ -49,7 +53,7 @@ def _reflowed(
     at = 0
     per_character = 1000 / (_SPEED_PART * (spec.reading_speed or _USUAL_SPEED))
     for number, passage in enumerate(passages):
-        for text in passage.text.split():
+        for text in words_of(passage.text, language):
             end = at + round(per_character * (len(text) + 1))
             # Passages of one speaker are parted as those of two.
             words.append(Word(text, at, end, speaker=str(number)))

@@ -5,13 +5,15 @@ from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-__all__ = ["Passage", "Script", "read_script"]
+__all__ = ["CHARACTERS_A_SECOND", "Passage", "Script", "read_script"]
 
 # A name is short, and each of its words begins with a capital or is one like "van".
 _NAME = r"(?:[^\W\d_a-z][\w.'’-]*|de|da|di|van|von|der|la|le|al|el|and|&|\d{1,2})"
 _SPEAKS = re.compile(
     rf"\s*(?P<name>{_NAME}(?:\s+{_NAME}){{0,3}})\s*(?P<mark>:|\s[—–-]{{1,2}}\s)\s*(?P<rest>.*)"
 )
+CHARACTERS_A_SECOND = 15
+"""A usual pace of speech: some 150 English words a minute, each with the space behind it."""
 _DESCRIPTION = re.compile(r"\[[^\[\]]*\]")
 _ALONE = re.compile(r"\s*(?:\[[^\[\]]*\]|\([^()]*\)|\*[^*]+\*)\s*")
 _AFTER_NAME = re.compile(r"\s*\((?P<how>[^()]{1,60})\)\s*")
@@ -36,6 +38,17 @@ class Script:
     def speakers(self) -> dict[str, int]:
         named = (passage.speaker for passage in self.passages if not passage.described)
         return dict(Counter(name for name in named if name).most_common())
+
+    @property
+    def said(self) -> str:
+        """All that is said, without names and directions."""
+        spoken = (passage.text for passage in self.passages if not passage.described)
+        return _DESCRIPTION.sub("", "\n".join(spoken))
+
+    @property
+    def spoken_ms(self) -> int:
+        """About how long it takes to say."""
+        return len(self.said) * 1000 // CHARACTERS_A_SECOND
 
     @property
     def descriptions(self) -> int:

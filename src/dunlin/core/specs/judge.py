@@ -1,13 +1,14 @@
 """Captions judged by a spec: every rule it asks for, about every caption."""
 
-import re
 from collections.abc import Iterator, Sequence
+from itertools import product
+from typing import get_args
 
 from dunlin.core.captions.model import Track
 from dunlin.core.specs.measures import measures
 from dunlin.core.specs.model import RuleName, Spec, for_language
 from dunlin.core.specs.rules import RULES, Finding, Place, Rule, Setting
-from dunlin.core.specs.rules.place import Check
+from dunlin.core.specs.rules.place import Check, Trigger, triggers_in
 from dunlin.core.timecode import FrameRate
 
 __all__ = ["Judge", "findings"]
@@ -19,12 +20,18 @@ class Judge:
     def __init__(self, setting: Setting, rules: Sequence[Rule] = RULES) -> None:
         self.setting = setting
         advice = frozenset(setting.spec.advice)
-        self._all: list[tuple[Rule, Check, bool]] = [
+        ready: list[tuple[Rule, Check, bool]] = [
             (rule, check, rule.name in advice) for rule in rules if (check := rule.check(setting))
         ]
-        self._always = [ready for ready in self._all if not ready[0].trigger]
-        triggers = {rule.trigger for rule, _, _ in self._all if rule.trigger}
-        self._trigger = re.compile("|".join(sorted(triggers))) if triggers else None
+        # By the triggers that a text has.
+        self._checks = {
+            there: [
+                one
+                for one in ready
+                if one[0].trigger is None or there[get_args(Trigger).index(one[0].trigger)]
+            ]
+            for there in product((False, True), repeat=len(get_args(Trigger)))
+        }
 
     @classmethod
     def of(cls, spec: Spec, rate: FrameRate, language: str = "en") -> "Judge":
@@ -45,23 +52,14 @@ class Judge:
         caption = track.at(index)
         if caption is None:
             raise IndexError(index)
-        return Place(
-            caption,
-            caption.text,
-            track.at(index - 1),
-            track.at(index + 1),
-            measures(track, index, self.setting.spec),
-            track,
-            index,
-        )
+        before, after = track.at(index - 1), track.at(index + 1)
+        taken = measures(caption, before, after, self.setting.spec)
+        return Place(caption, caption.text, before, after, taken, track, index)
 
     def findings_at(self, place: Place) -> list[Finding]:
         """Findings about one caption, in the order of the rules."""
-        checks = self._always
-        if self._trigger is not None and self._trigger.search(place.text):
-            checks = self._all
         found: list[Finding] = []
-        for rule, check, advises in checks:
+        for rule, check, advises in self._checks[triggers_in(place.text)]:
             for measured, limit, message in check(place):
                 caption = place.caption
                 found.append(

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from dunlin.core.captions.model import Caption, Track
+from dunlin.core.captions.model import Caption
 from dunlin.core.specs.model import Spec
-from dunlin.core.text.measure import characters, longest_line, read_characters, word_count
+from dunlin.core.text.measure import line_lengths, read_characters, word_count
 from dunlin.core.timecode import FrameRate, first_frame_from
 
 __all__ = ["Measures", "gap_frames", "least_gap_ms", "measures"]
@@ -22,6 +22,8 @@ class Measures:
     duration_ms: int
     gap_before_ms: int | None
     gap_after_ms: int | None
+    line_lengths: list[int]
+    """Characters of each line."""
 
 
 def gap_frames(before: Caption, after: Caption, rate: FrameRate) -> int:
@@ -35,18 +37,14 @@ def least_gap_ms(spec: Spec, rate: FrameRate) -> int:
     return max(frames, spec.least_gap_ms or 0)
 
 
-def measures(track: Track, index: int, spec: Spec) -> Measures:
-    """Measures of the caption at a place in the track's order, counted as a spec counts.
-
-    :raises IndexError: when there is none
-    """
-    caption = track.at(index)
-    if caption is None:
-        raise IndexError(index)
-    before, after = track.at(index - 1), track.at(index + 1)
+def measures(
+    caption: Caption, before: Caption | None, after: Caption | None, spec: Spec
+) -> Measures:
+    """Measures of a caption between its neighbours in the order of ins, counted as a spec counts."""
     text = caption.text
     wide = spec.wide_characters_count_two
-    count = characters(text, wide_as_two=wide)
+    lengths = line_lengths(text, wide_as_two=wide)
+    count = sum(lengths)
     duration = caption.out_ms - caption.in_ms
     read = count
     if not (spec.spaces_count and spec.punctuation_counts):
@@ -55,11 +53,12 @@ def measures(track: Track, index: int, spec: Spec) -> Measures:
         )
     return Measures(
         count,
-        count if "\n" not in text else longest_line(text, wide_as_two=wide),
-        text.count("\n") + 1 if text else 0,
+        max(lengths),
+        len(lengths) if text else 0,
         read * 1000 / duration,
         word_count(text) * 60_000 / duration,
         duration,
         caption.in_ms - before.out_ms if before else None,
         after.in_ms - caption.out_ms if after else None,
+        lengths,
     )

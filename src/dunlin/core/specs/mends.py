@@ -1,6 +1,5 @@
 """Findings mended: what a machine can do about them, shown before it is done."""
 
-import re
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
@@ -9,8 +8,9 @@ from dunlin.core.captions.model import Caption, Track
 from dunlin.core.specs.judge import Judge
 from dunlin.core.specs.rules import RULES, Candidate, Finding
 from dunlin.core.specs.rules.marks import LEFT_MARKUP
+from dunlin.core.text.words import words_to_compare
 
-__all__ = ["Mend", "Mended", "NoMend", "mend_all", "mend_of", "words_of"]
+__all__ = ["Mend", "Mended", "NoMend", "mend_all", "mend_of", "said_in"]
 
 _RULES = {rule.name: rule for rule in RULES}
 
@@ -42,10 +42,9 @@ class Mended:
     left: tuple[NoMend, ...] = ()
 
 
-def words_of(captions: Collection[Caption]) -> list[str]:
+def said_in(captions: Collection[Caption]) -> list[str]:
     """The words in their order, whatever their case, marks, line breaks and tags."""
-    text = " ".join(LEFT_MARKUP.sub("", caption.text) for caption in captions)
-    return re.findall(r"\w+", text.casefold())
+    return words_to_compare("\n".join(LEFT_MARKUP.sub("", caption.text) for caption in captions))
 
 
 def mend_of(track: Track, finding: Finding, judge: Judge) -> Mend | NoMend:
@@ -91,7 +90,7 @@ def _reason_against(
         return "there is no time for it"
     if _moves_locked(track, candidate):
         return "a caption is locked"
-    if words_of(_in_order(track[id_] for id_ in removed)) != words_of(_in_order(put)):
+    if said_in(_in_order(track[id_] for id_ in removed)) != said_in(_in_order(put)):
         return "words would be others"
     changed = track.changed(removed, put)
     beside = _neighbours(track, removed)

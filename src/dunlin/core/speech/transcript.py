@@ -2,12 +2,13 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from itertools import pairwise
+from difflib import SequenceMatcher
+from itertools import groupby, pairwise
 
 from dunlin.core.speech.words import Word, ends_sentence, in_order
 from dunlin.core.text.joints import bare_word
 
-__all__ = ["Written", "in_paragraphs", "paragraphs", "timed"]
+__all__ = ["Written", "compared", "in_paragraphs", "paragraphs", "timed"]
 
 _PAUSE_MS = 900
 # A recogniser that hears no pauses still gives paragraphs that can be read.
@@ -31,6 +32,9 @@ class Written:
     begins: bool = False
     guessed: bool = False
     """Whether the time it has was not heard."""
+    italic: bool = False
+    bold: bool = False
+    underline: bool = False
 
 
 def in_paragraphs(words: Sequence[Word], before: Word | None = None) -> list[Word]:
@@ -53,6 +57,24 @@ def paragraphs(words: Sequence[Word]) -> list[Sequence[Word]]:
     """The words by paragraphs; the first begins one, whether it says so or not."""
     begins = [index for index, word in enumerate(words) if word.begins or index == 0]
     return [words[a:b] for a, b in pairwise([*begins, len(words)])]
+
+
+def compared(was: Sequence[Word], now: Sequence[Word]) -> list[tuple[str, str]]:
+    """Two hearings of one passage side by side: stretches as they were and as they are now, the same
+    where both say the same; empty on the side that does not have them."""
+    matcher = SequenceMatcher(
+        None, [bare_word(w.text) for w in was], [bare_word(w.text) for w in now], autojunk=False
+    )
+    pieces: list[tuple[str, str]] = []
+    for kind, a, b, c, d in matcher.get_opcodes():
+        old, new = ([w.text for w in side] for side in (was[a:b], now[c:d]))
+        if kind != "equal":
+            pieces.append((" ".join(old), " ".join(new)))
+            continue
+        for _, run in groupby(zip(old, new, strict=True), lambda pair: pair[0] == pair[1]):
+            before, after = zip(*run, strict=True)
+            pieces.append((" ".join(before), " ".join(after)))
+    return pieces
 
 
 def timed(written: Sequence[Written], old: Sequence[Word], from_ms: int, to_ms: int) -> list[Word]:
@@ -78,11 +100,14 @@ def timed(written: Sequence[Written], old: Sequence[Word], from_ms: int, to_ms: 
     for first, after in _unknown_runs(times):
         _share_out(written, times, first, after, from_ms, to_ms)
     return in_order(
-        Word(word.text, start, end, word.confidence, word.speaker, word.begins, guessed)
+        Word(
+            word.text, start, end, word.confidence, word.speaker, word.begins, guessed,
+            word.italic, word.bold, word.underline,
+        )
         for word, (start, end, guessed) in zip(
             written, (time or (0, 0, True) for time in times), strict=True
         )
-    )
+    )  # fmt: skip
 
 
 _Time = tuple[int, int, bool]

@@ -26,6 +26,7 @@ _PAGES = Environment(
 _WORDS = TypeAdapter(list[Word])
 # A hundred hours: no film is longer.
 _MOST_MS = 360_000_000
+_STYLES = ("italic", "bold", "underline")
 _SOFT = RGBColor(0x6B, 0x64, 0x5A)
 
 
@@ -60,6 +61,7 @@ def as_html(words: Sequence[Word], title: str, language: str | None = None) -> b
         data=data,
         time=_time,
         linked=linked_ms,
+        styles=lambda word: " ".join(s for s in _STYLES if getattr(word, s)),
     ).encode()
 
 
@@ -78,7 +80,16 @@ def as_docx(
             run.font.size, run.font.color.rgb = Pt(9), _SOFT
         if speakers and paragraph[0].speaker:
             put.add_run(f"{paragraph[0].speaker}: ").bold = True
-        put.add_run(" ".join(word.text for word in paragraph))
+        for index, word in enumerate(paragraph):
+            # The space before a word is in its style only where that goes on.
+            space = " " if index else ""
+            styles = (word.italic, word.bold, word.underline)
+            before = paragraph[index - 1]
+            if space and styles != (before.italic, before.bold, before.underline):
+                put.add_run(space)
+                space = ""
+            run = put.add_run(space + word.text)
+            run.italic, run.bold, run.underline = (style or None for style in styles)
     document.save(data)
     return data.getvalue()
 

@@ -27,6 +27,9 @@ class Word:
     """Whether a paragraph of the transcript begins with it."""
     guessed: bool = False
     """Whether its time was shared out among neighbours, and not heard."""
+    italic: bool = False
+    bold: bool = False
+    underline: bool = False
 
 
 def ends_sentence(word: Word) -> bool:

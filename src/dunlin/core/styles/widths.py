@@ -29,17 +29,25 @@ def surely_fits(text: str, style: Style, picture: Script, limit: float) -> bool:
     """
     room = limit * picture.width * _line_units(style.bold) / (style.size * base_size(picture))
     # What letters move together, as with `fi` and `AV`, is far more than what they move apart.
-    return _letters(text, style.bold) < room * 0.97
+    width_of = _letters(style.bold).__getitem__
+    return max(sum(map(width_of, line)) for line in text.split("\n")) < room * 0.97
 
 
-def _letters(text: str, bold: bool) -> int:
-    """Font units of the widest line, letter by letter."""
-    return max(sum([_letter(letter, bold) for letter in line]) for line in text.split("\n"))
+class _Letters(dict[str, int]):
+    """Font units of each letter alone, measured when it is first asked for."""
+
+    def __init__(self, bold: bool) -> None:
+        super().__init__()
+        self.font = _font(bold)
+
+    def __missing__(self, letter: str) -> int:
+        self[letter] = units = _advances(self.font, letter)
+        return units
 
 
 @cache
-def _letter(letter: str, bold: bool) -> int:
-    return _advances(_font(bold), letter)
+def _letters(bold: bool) -> _Letters:
+    return _Letters(bold)
 
 
 @cache

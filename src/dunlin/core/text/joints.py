@@ -5,17 +5,28 @@ from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 
-__all__ = ["BELONG_TOGETHER", "bare_word", "joint_cost", "sentence_ends"]
+__all__ = [
+    "BELONG_TOGETHER",
+    "bare_word",
+    "joint_cost",
+    "known_languages",
+    "sentence_ends",
+    "small_words",
+]
 
 BELONG_TOGETHER = 1000.0
 """Cost of parting an article from its noun or a first name from a last: only a broken limit is worse."""
 
 _SENTENCE_END, _CLAUSE_END, _LEAD, _PLAIN, _BEFORE_CONJUNCTION = 0.0, 12.0, 75.0, 48.0, 32.0
-_OPENING, _CLOSING = "\"'“‘«([{¿¡", "\"'”’»)]}"
+_OPENING, _CLOSING = "\"'“‘«([{¿¡„「『（", "\"'”’»)]}」』）"
 _SENTENCE_MARKS, _CLAUSE_MARKS = (
-    (".", "!", "?", "…", "。", "！", "？"),
-    (",", ";", ":", "،", "、", "，", "—", "–"),
+    (".", "!", "?", "…", "。", "！", "？", "؟", "۔", "।", "॥", "\u037e"),
+    (",", ";", ":", "،", "؛", "、", "，", "；", "：", "·", "—", "–"),
 )
+# In Greek it asks.
+_GREEK_SENTENCE_MARKS = (*_SENTENCE_MARKS, ";")
+_DASHES = "-–—"
+_AROUND = _OPENING + _CLOSING + _DASHES + "".join(_SENTENCE_MARKS + _CLAUSE_MARKS) + "\u3000 "
 
 
 @dataclass(frozen=True)
@@ -28,6 +39,8 @@ class _Words:
     """Should not end a line: prepositions, auxiliaries, conjunctions, pronouns."""
     begins: frozenset[str] = frozenset()
     """Good beginnings of a line: conjunctions and prepositions."""
+    follows: frozenset[str] = frozenset()
+    """Never begin a line: particles and postpositions."""
     shortened: frozenset[str] = frozenset()
     """End in a full stop that ends no sentence."""
 
@@ -41,15 +54,32 @@ def _words(language: str) -> _Words:
     return _Words(**{name: frozenset(words) for name, words in data.items()})
 
 
+def known_languages() -> list[str]:
+    """Languages with words of their own here, as BCP 47 tags."""
+    folder = resources.files("dunlin.core.text") / "data"
+    return sorted(file.name.removesuffix(".json") for file in folder.iterdir())
+
+
+@cache
+def small_words(language: str) -> frozenset[str]:
+    """A language's words that lead on to others: articles, prepositions, conjunctions and their like."""
+    words = _words(language)
+    return words.opens | words.leads | words.begins | words.follows
+
+
 def bare_word(word: str) -> str:
     """A word without the marks around it, in lower case, for comparing."""
-    return word.strip(_OPENING + _CLOSING + ".,;:!?…-—–").lower()
+    return word.strip(_AROUND).lower()
 
 
 def sentence_ends(word: str, language: str = "en") -> bool:
     """True when a sentence ends with this word."""
-    unquoted = word.rstrip(_CLOSING)
-    return unquoted.endswith(_SENTENCE_MARKS) and unquoted.lower() not in _words(language).shortened
+    unquoted = word.rstrip().rstrip(_CLOSING)
+    marks = _GREEK_SENTENCE_MARKS if language.startswith("el") else _SENTENCE_MARKS
+    if not unquoted.endswith(marks):
+        return False
+    # No word is shortened by another mark than a full stop.
+    return not unquoted.endswith(".") or unquoted.lower() not in _words(language).shortened
 
 
 def joint_cost(left: str, right: str, language: str = "en") -> float:
@@ -57,15 +87,18 @@ def joint_cost(left: str, right: str, language: str = "en") -> float:
 
     :param language: BCP 47 tag; a language without data is judged by its marks and names alone
     :returns: 0 where a sentence ends, 12 where a clause does, up to 75 inside a phrase, and
-        `BELONG_TOGETHER` after an article and inside a name
+        `BELONG_TOGETHER` after an article, inside a name, and before a mark that stands alone
     """
     words = _words(language)
+    before, after = bare_word(left), bare_word(right)
+    if not after and right.strip(_DASHES):
+        return BELONG_TOGETHER
     if sentence_ends(left, language):
         return _SENTENCE_END
-    if left.rstrip(_CLOSING).endswith(_CLAUSE_MARKS):
+    # White space where a script has none parts its clauses.
+    if left.endswith((" ", "\u3000")) or left.rstrip(_CLOSING).endswith(_CLAUSE_MARKS):
         return _CLAUSE_END
-    before, after = bare_word(left), bare_word(right)
-    if before in words.opens or left.lower() in words.shortened:
+    if before in words.opens or after in words.follows or left.lower() in words.shortened:
         return BELONG_TOGETHER
     if _is_name(left, words) and _is_name(right, words):
         return BELONG_TOGETHER

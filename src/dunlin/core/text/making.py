@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import zip_longest
 
-from dunlin.core.captions.model import Caption, Case, spans_of
+from dunlin.core.captions.model import Caption, Case, Span, joined, spans_of
 from dunlin.core.specs.measures import least_gap_ms
 from dunlin.core.specs.model import Spec
 from dunlin.core.speech.words import Word, linked_ms
@@ -13,7 +13,7 @@ from dunlin.core.text.joints import bare_word
 from dunlin.core.text.segmentation import Shape, segmented
 from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of_frame
 
-__all__ = ["Made", "captions_made"]
+__all__ = ["Change", "Made", "captions_made", "changes"]
 
 # A caption that was timed by hand stands near its words, not always on them.
 _NEAR_MS = 2000
@@ -25,6 +25,45 @@ class Made:
 
     captions: tuple[Caption, ...]
     kept: frozenset[str]
+
+
+@dataclass(frozen=True)
+class Change:
+    """A part of a track that would be another: `gone` are ids of captions whose place is taken."""
+
+    gone: tuple[str, ...]
+    put: tuple[Caption, ...]
+
+
+def changes(old: Iterable[Caption], made: Made) -> list[Change]:
+    """What would change in a track, in parts that can be made one without the other.
+
+    Captions of two parts are at no time shown together, before or after: so whichever are made,
+    nothing comes to overlap. Captions that would be as they are belong to none.
+
+    :param old: the captions of the track
+    """
+    before = [(caption, True) for caption in old if caption.id not in made.kept]
+    after = [(caption, False) for caption in made.captions if caption.id not in made.kept]
+    parts: list[list[tuple[Caption, bool]]] = []
+    ends = -1
+    for caption, was in sorted([*before, *after], key=lambda each: each[0].in_ms):
+        if not parts or caption.in_ms >= ends:
+            parts.append([])
+        parts[-1].append((caption, was))
+        ends = max(ends, caption.out_ms)
+    found = []
+    for part in parts:
+        gone = [caption for caption, was in part if was]
+        put = tuple(caption for caption, was in part if not was)
+        if [_shown(caption) for caption in gone] != [_shown(caption) for caption in put]:
+            found.append(Change(tuple(caption.id for caption in gone), put))
+    return found
+
+
+def _shown(caption: Caption) -> Caption:
+    """A caption without its name: equal to one that looks the same."""
+    return replace(caption, id="")
 
 
 def captions_made(
@@ -68,8 +107,9 @@ def captions_made(
                 in_ms, out_ms = cut.in_ms, cut.out_ms
             speaker = words[from_word + cut.first].speaker
             captions.append(Caption(
-                f"made-{len(captions)}", in_ms, out_ms, spans_of("\n".join(cut.lines)), speaker,
-                case=case,
+                f"made-{len(captions)}", in_ms, out_ms,
+                _styled("\n".join(cut.lines), words[from_word + cut.first : from_word + cut.last + 1]),
+                speaker, case=case,
             ))  # fmt: skip
         if caption:
             from_word, from_ms = max(after, from_word), caption.out_ms + gap_ms
@@ -79,6 +119,20 @@ def captions_made(
         tuple(sorted([*stay, *fresh], key=lambda c: (c.in_ms, c.out_ms))),
         frozenset(caption.id for caption in stay),
     )
+
+
+def _styled(text: str, words: Sequence[Word]) -> tuple[Span, ...]:
+    """A text of these words in their styles; what stands between two of one style is in it too."""
+    if not any(word.italic or word.bold or word.underline for word in words):
+        return spans_of(text)
+    looks = [Span("", word.italic, word.bold, word.underline) for word in words]
+    parts, at, before = [], 0, None
+    for word, look in zip(words, looks, strict=True):
+        start = text.index(word.text, at)
+        between = look if look == before else Span("")
+        parts += [between.with_text(text[at:start]), look.with_text(word.text)]
+        at, before = start + len(word.text), look
+    return joined(parts)
 
 
 def _apart(captions: Sequence[Caption], gap_ms: int) -> Iterator[Caption]:
@@ -102,10 +156,10 @@ def _kept(
         by_hand = keep and not caption.is_untouched
         if not (by_hand or caption.locked):
             continue
-        said = [token for token in map(bare_word, caption.text.split()) if token]
-        first = _place(bare, starts, said, caption, free) if said else None
-        if first is not None:
-            free = first + len(said)
+        said = "".join(map(bare_word, caption.text.split()))
+        place = _place(bare, starts, said, caption, free) if said else None
+        if place is not None:
+            first, free = place
             yield caption, first, free
         elif caption.locked:
             # What is said while it is shown is not said twice.
@@ -115,10 +169,21 @@ def _kept(
 
 
 def _place(
-    bare: Sequence[str], starts: Sequence[int], said: Sequence[str], caption: Caption, free: int
-) -> int | None:
-    """The word nearest to a caption's in from which the transcript says what the caption says."""
+    bare: Sequence[str], starts: Sequence[int], said: str, caption: Caption, free: int
+) -> tuple[int, int] | None:
+    """The words nearest to a caption's in with which the transcript says what the caption says: the
+    first, and the one after the last. Where words end is not compared: some scripts do not show it."""
     low = max(bisect_left(starts, caption.in_ms - _NEAR_MS), free)
-    high = min(bisect_left(starts, caption.out_ms + _NEAR_MS), len(bare) - len(said) + 1)
-    places = [at for at in range(low, high) if list(bare[at : at + len(said)]) == list(said)]
-    return min(places, key=lambda at: abs(starts[at] - caption.in_ms), default=None)
+    high = bisect_left(starts, caption.out_ms + _NEAR_MS)
+    places = [
+        (at, end) for at in range(low, high) if bare[at] and (end := _said_until(bare, at, said))
+    ]
+    return min(places, key=lambda place: abs(starts[place[0]] - caption.in_ms), default=None)
+
+
+def _said_until(bare: Sequence[str], at: int, said: str) -> int | None:
+    """The word after those that say it from a place on; None where they say something else."""
+    while said and at < len(bare) and said.startswith(bare[at]):
+        said = said.removeprefix(bare[at])
+        at += 1
+    return None if said else at

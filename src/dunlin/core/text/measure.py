@@ -1,14 +1,15 @@
 """How long a text is for a reader."""
 
+import re
 import unicodedata
 
 import regex
 
-__all__ = ["characters", "longest_line", "read_characters", "word_count"]
+__all__ = ["characters", "line_lengths", "read_characters", "word_count"]
 
 _CLUSTER = regex.compile(r"\X")
 _WORD = regex.compile(r"\w(?:[\w'’.\-]*\w)?")
-_ASCII_WORD = regex.compile(r"\S*[a-zA-Z0-9]\S*")
+_ASCII_WORD = re.compile(r"[a-zA-Z0-9]\S*")
 _SPACES = regex.compile(r"\s+")
 _PUNCTUATION = regex.compile(r"\p{P}+")
 
@@ -29,9 +30,12 @@ def characters(text: str, *, wide_as_two: bool = False) -> int:
     return sum(2 if unicodedata.east_asian_width(cluster[0]) in "WF" else 1 for cluster in clusters)
 
 
-def longest_line(text: str, *, wide_as_two: bool = False) -> int:
-    """Characters in the longest line."""
-    return max(characters(line, wide_as_two=wide_as_two) for line in text.split("\n"))
+def line_lengths(text: str, *, wide_as_two: bool = False) -> list[int]:
+    """Characters in each line."""
+    lines = text.split("\n")
+    if text.isascii():
+        return [len(line) for line in lines]
+    return [characters(line, wide_as_two=wide_as_two) for line in lines]
 
 
 def read_characters(

@@ -8,8 +8,7 @@ from dunlin.core.specs.measures import least_gap_ms
 from dunlin.core.specs.model import Spec
 from dunlin.core.speech.words import Word, in_order
 from dunlin.core.text.joints import joint_cost, sentence_ends
-from dunlin.core.text.lines import Breaks, best_breaks, lines_at
-from dunlin.core.text.measure import characters
+from dunlin.core.text.lines import Breaks, Extents, best_breaks, extents_of, lines_at
 from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of_frame
 
 __all__ = ["Cut", "Shape", "segmented"]
@@ -109,8 +108,10 @@ class _Segmenter:
     ) -> None:
         self.words, self.rate = in_order(words), rate
         self.spec = _Limits.of(spec, rate, shape)
-        self.lengths = [1 if shape else characters(word.text) for word in words]
-        self.sums = [0, *accumulate(self.lengths)]
+        wide = spec.wide_characters_count_two
+        texts = [word.text for word in words]
+        one = [1] * len(words)
+        self.extents = Extents.of(one, one[1:]) if shape else extents_of(texts, wide_as_two=wide)
         self.joints = [joint_cost(a.text, b.text, language) for a, b in pairwise(words)]
         self.ins = self._frames_of_ins()
         self.gap_frames = self.spec.least_gap_frames
@@ -156,7 +157,7 @@ class _Segmenter:
 
     def _surely_too_long(self, start: int, end: int) -> bool:
         room = self.spec.characters_per_line * self.spec.lines
-        return self.sums[end] - self.sums[start] > room
+        return self._characters(start, end) > room + self.spec.lines - 1
 
     def _frames(self, start: int, end: int) -> tuple[int, int]:
         """First frame of the caption, and the first frame after it."""
@@ -180,11 +181,11 @@ class _Segmenter:
 
     def _characters(self, start: int, end: int) -> int:
         """Characters in the caption, its line break counted as the space it replaces."""
-        return self.sums[end] - self.sums[start] + end - start - 1
+        return self.extents.length(start, end)
 
     def _breaks(self, start: int, end: int) -> Breaks:
         return best_breaks(
-            self.lengths[start:end],
+            self.extents.part(start, end),
             self.joints[start : end - 1],
             self.spec.characters_per_line,
             self.spec.lines,

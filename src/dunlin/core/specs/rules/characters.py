@@ -15,6 +15,7 @@ __all__ = ["CHARACTERS", "LANGUAGE"]
 _SCRIPTS = {
     "latin": r"\p{Latin}", "cyrillic": r"\p{Cyrillic}", "greek": r"\p{Greek}",
 }  # fmt: skip
+_LATIN = r"\p{Latin}"
 _LANGUAGE_SCRIPTS = {
     r"\p{Cyrillic}": ("ru", "uk", "be", "bg", "mk", "sr", "kk"),
     r"\p{Greek}": ("el",),
@@ -66,17 +67,23 @@ _HOLD_ASCII = ("ascii", "latin-1", "latin")
 
 @cache
 def _foreign(language: str) -> Callable[[str], list[str]]:
-    base = language.split("-")[0].lower()
-    own = next((s for s, tags in _LANGUAGE_SCRIPTS.items() if base in tags), r"\p{Latin}")
+    own = _script_of(language)
     return regex.compile(rf"[\p{{L}}--[{own}\p{{Common}}]]", regex.V1).findall  # type: ignore[no-any-return]
+
+
+def _script_of(language: str) -> str:
+    base = language.split("-")[0].lower()
+    return next((s for s, tags in _LANGUAGE_SCRIPTS.items() if base in tags), _LATIN)
 
 
 def _check_language(setting: Setting) -> Check | None:
     if not setting.spec.language:
         return None
-    foreign = _foreign(setting.language)
+    foreign, latin = _foreign(setting.language), _script_of(setting.language) == _LATIN
 
     def found(place: Place) -> Iterable[tuple[float, float, str]]:
+        if latin and place.text.isascii():
+            return ()
         letters = sum(map(str.isalpha, place.text))
         others = len(foreign(place.text))
         if others * 2 <= letters:

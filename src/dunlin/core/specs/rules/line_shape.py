@@ -4,16 +4,20 @@ from collections.abc import Iterable
 
 from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks, spoken_by_two
-from dunlin.core.text.measure import characters
+from dunlin.core.text.words import words_of
 
-__all__ = ["BALANCE", "LAST_WORD", "SHAPE"]
+__all__ = ["BALANCE", "LAST_WORD", "SHAPE", "balance_of"]
 
 
-def _lines(place: Place) -> list[str]:
-    """Lines of one speaker; none where each line is another's."""
-    if "\n" not in place.text or spoken_by_two(place.text):
-        return []
-    return place.text.split("\n")
+def balance_of(place: Place) -> int | None:
+    """The shortest line in per cent of the longest; None where there is one, or each is another's."""
+    lengths = _lengths(place)
+    return min(lengths) * 100 // max(*lengths, 1) if len(lengths) > 1 else None
+
+
+def _lengths(place: Place) -> list[int]:
+    """Characters of each line of one speaker; none where each line is another's."""
+    return [] if spoken_by_two(place.text) else place.measures.line_lengths
 
 
 def _unbalanced(setting: Setting) -> Check | None:
@@ -22,10 +26,9 @@ def _unbalanced(setting: Setting) -> Check | None:
         return None
 
     def found(place: Place) -> Iterable[tuple[float, float, str]]:
-        lengths = [characters(line) for line in _lines(place)]
-        if not lengths or min(lengths) * 100 >= max(lengths) * least:
+        percent = balance_of(place)
+        if percent is None or percent >= least:
             return ()
-        percent = min(lengths) * 100 // max(max(lengths), 1)
         return (
             (
                 percent,
@@ -43,10 +46,10 @@ def _misshaped(setting: Setting) -> Check | None:
         return None
 
     def found(place: Place) -> Iterable[tuple[float, float, str]]:
-        lines = _lines(place)
-        if len(lines) != 2:
+        lengths = _lengths(place)
+        if len(lengths) != 2:
             return ()
-        upper, lower = characters(lines[0]), characters(lines[1])
+        upper, lower = lengths
         over = lower - upper if shape == "top-heavy" else upper - lower
         if over <= 0:
             return ()
@@ -61,16 +64,22 @@ def _single_last_word(setting: Setting) -> Check | None:
         return None
 
     def found(place: Place) -> Iterable[tuple[float, float, str]]:
-        lines = _lines(place)
-        if not lines or len(lines[-1].split()) != 1:
+        _, broken, last = place.text.rpartition("\n")
+        last = last.strip()
+        # A space parts words in every script; where there is none, there may still be several.
+        if not broken or not last or " " in last or spoken_by_two(place.text):
             return ()
-        return ((1, 0, f"{lines[-1].strip()[:40]!r} stands alone in the last line"),)
+        if len(words_of(last, setting.language)) != 1:
+            return ()
+        return ((1, 0, f"{last[:40]!r} stands alone in the last line"),)
 
     return found
 
 
-BALANCE = Rule("line-balance", ("line_balance",), "percent", _unbalanced, other_breaks, r"\n")
-SHAPE = Rule("line-shape", ("line_shape",), "characters", _misshaped, other_breaks, r"\n")
+BALANCE = Rule(
+    "line-balance", ("line_balance",), "percent", _unbalanced, other_breaks, "line-break"
+)
+SHAPE = Rule("line-shape", ("line_shape",), "characters", _misshaped, other_breaks, "line-break")
 LAST_WORD = Rule(
-    "last-word", ("no_single_last_word",), "places", _single_last_word, other_breaks, r"\n"
+    "last-word", ("no_single_last_word",), "places", _single_last_word, other_breaks, "line-break"
 )

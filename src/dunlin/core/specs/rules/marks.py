@@ -106,16 +106,11 @@ def _markup(setting: Setting) -> Wording | None:
     )  # fmt: skip
 
 
-DOUBLE_SPACE = textual_rule(
-    "double-space",
-    ("no_double_spaces",),
-    _double_space,
-    r"[ \t][ \t]|^[ \t]|[ \t]$|[ \t]\n|\n[ \t]|\n\n",
-)
+DOUBLE_SPACE = textual_rule("double-space", ("no_double_spaces",), _double_space, "spacing")
 SPACE_BEFORE_MARK = textual_rule(
-    "space-before-mark", ("no_space_before_marks",), _space_before_mark, r"[ \t][,.;:!?…]"
+    "space-before-mark", ("no_space_before_marks",), _space_before_mark, "spacing"
 )
-DASH = textual_rule("dash", ("dash",), _dash, r"^[-–—]|\n[-–—]")
-ELLIPSIS = textual_rule("ellipsis", ("ellipsis",), _ellipsis, r"\.\.\.|…")
-QUOTES = textual_rule("quotes", ("quotes",), _quotes, f"[{_ALL_QUOTES}]")
-MARKUP = textual_rule("markup", ("no_markup",), _markup, r"[<&]|\{\\")
+DASH = textual_rule("dash", ("dash",), _dash, "spacing")
+ELLIPSIS = textual_rule("ellipsis", ("ellipsis",), _ellipsis, "spacing")
+QUOTES = textual_rule("quotes", ("quotes",), _quotes, "mark")
+MARKUP = textual_rule("markup", ("no_markup",), _markup, "mark")

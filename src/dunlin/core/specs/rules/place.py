@@ -1,5 +1,6 @@
 """What a rule looks at, what it says, and what it proposes."""
 
+import re
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import Literal, TypeAlias
@@ -10,7 +11,10 @@ from dunlin.core.specs.model import RuleName, Spec
 from dunlin.core.styles.script import Script
 from dunlin.core.timecode import FrameRate
 
-__all__ = ["Candidate", "Check", "Finding", "Place", "Rule", "Setting", "Unit", "Weight"]
+__all__ = [
+    "Candidate", "Check", "Finding", "Place", "Rule", "Setting", "Trigger", "Unit",
+    "Weight", "triggers_in",
+]  # fmt: skip
 
 Weight: TypeAlias = Literal["error", "advice"]
 Unit = Literal["characters", "lines", "cps", "wpm", "ms", "frames", "percent", "captions", "places"]
@@ -72,6 +76,22 @@ Candidate: TypeAlias = tuple[tuple[str, ...], tuple[Caption, ...]]
 Mend: TypeAlias = Callable[[Place, Setting], Iterable[Candidate]]
 
 
+Trigger: TypeAlias = Literal["line-break", "mark", "spacing"]
+"""What a text must have before a rule has anything to say: it spares most texts most rules. Marks are
+brackets, digits, colons, quotation marks and what tags are made of; spacing is what stands behind a
+space or a line break and is no word, and marks in a row."""
+
+_MARK = re.compile(r"""[<&{\[(\d:"“”„‟«»]""")
+_SPACING = re.compile(r"[ \t\n][ \t\n,.;:!?…–—-]|\.\.|…")
+
+
+def triggers_in(text: str) -> tuple[bool, bool, bool]:
+    """Whether a text has line breaks, marks, and spacing that rules may be about."""
+    # The edges of a text are those of a line.
+    spaced = _SPACING.search(f"\n{text}\n") is not None
+    return "\n" in text, _MARK.search(text) is not None, spaced
+
+
 @dataclass(frozen=True)
 class Rule:
     """One thing that a spec can ask for."""
@@ -84,5 +104,5 @@ class Rule:
     """The check for a setting, or None when the spec does not ask for it."""
     mend: Mend | None = None
     """Ways to mend a finding, the best first; None where only a person can."""
-    trigger: str | None = None
-    """A pattern that a text must match before the check has anything to say; None for any."""
+    trigger: Trigger | None = None
+    """What a text must have before the check has anything to say; None for nothing."""

@@ -5,12 +5,13 @@ from collections.abc import Iterator
 from dataclasses import replace
 from itertools import pairwise
 
-from dunlin.core.captions.model import Caption, Span, Track, joined, plain_text, sliced, substituted
+from dunlin.core.captions.model import Caption, Span, Track, joined, plain_text, sliced
 from dunlin.core.specs.measures import least_gap_ms
 from dunlin.core.specs.rules.place import Candidate, Place, Setting
 from dunlin.core.text.joints import joint_cost
 from dunlin.core.text.lines import break_lines
 from dunlin.core.text.measure import characters
+from dunlin.core.text.words import joined_words, word_places, words_of
 from dunlin.core.timecode import first_frame_from, frame_at, start_of_frame
 
 __all__ = [
@@ -28,11 +29,15 @@ __all__ = [
 _UNLIMITED_WIDTH, _USUAL_LINES = 10_000, 2
 # Captions further apart than this are not said in one breath.
 _CLOSE_MS = 1000
+_PIECE, _RUN = re.compile(r"\s+|\S+"), re.compile(r"\S+")
 _SPEAKER_LINE = re.compile(r"^[-–—]", re.MULTILINE)
 
 
 def spoken_by_two(text: str) -> bool:
     """Whether more lines than one begin with a dash: each is another speaker's."""
+    # Most texts are told by this alone.
+    if not ("\n-" in text or "\n–" in text or "\n—" in text):
+        return False
     return len(_SPEAKER_LINE.findall(text)) > 1
 
 
@@ -40,7 +45,8 @@ def _best_lines(words: list[str], setting: Setting) -> list[str]:
     """Words in lines of the spec's width."""
     spec = setting.spec
     width, most = spec.characters_per_line or _UNLIMITED_WIDTH, spec.lines or _USUAL_LINES
-    return break_lines(words, width, most, setting.language)
+    wide = spec.wide_characters_count_two
+    return break_lines(words, width, most, setting.language, wide_as_two=wide)
 
 
 def other_breaks_or_two(place: Place, setting: Setting) -> Iterator[Candidate]:
@@ -71,13 +77,13 @@ def other_breaks(place: Place, setting: Setting) -> Iterator[Candidate]:
     caption = place.caption
     if spoken_by_two(place.text):
         return
-    words = place.text.split()
+    words = words_of(place.text, setting.language)
     seen = {place.text}
     ways = [_best_lines(words, setting)]
     if (setting.spec.lines or _USUAL_LINES) >= 2 and len(words) <= 40:
         costs = [joint_cost(a, b, setting.language) for a, b in pairwise(words)]
         order = sorted(range(len(costs)), key=lambda at: costs[at])
-        ways += [[" ".join(words[: at + 1]), " ".join(words[at + 1 :])] for at in order]
+        ways += [[joined_words(words[: at + 1]), joined_words(words[at + 1 :])] for at in order]
     for lines in ways:
         text = "\n".join(lines)
         if text not in seen:
@@ -88,46 +94,53 @@ def other_breaks(place: Place, setting: Setting) -> Iterator[Candidate]:
 def _with_gaps_of(caption: Caption, text: str) -> Caption:
     """The caption with the spaces and line breaks of a text that has the same words."""
     whole = plain_text(caption.spans)
-    start, end = len(whole) - len(whole.lstrip()), len(whole.rstrip())
-    gaps = iter(re.findall(r"\s+", text))
-    spans = substituted(
-        sliced(caption.spans, start, end), re.compile(r"\s+"), lambda match: next(gaps, match[0])
-    )
-    return replace(caption, spans=spans)
+    parts: list[tuple[Span, ...]] = []
+    at = 0
+    for piece in _PIECE.findall(text):
+        if piece.isspace():
+            parts.append((sliced(caption.spans, at - 1, at)[0].with_text(piece),))
+            continue
+        left = len(piece)
+        # A line break may have stood where the text has nothing.
+        while left and (run := _RUN.search(whole, at)):
+            at = min(run.end(), run.start() + left)
+            left -= at - run.start()
+            parts.append(sliced(caption.spans, run.start(), at))
+    return replace(caption, spans=joined(*parts))
 
 
 def two_of_one(place: Place, setting: Setting) -> Iterator[Candidate]:
     """A caption as two, at the best places to part its words, the time shared out by characters."""
     caption, text = place.caption, place.text
-    breaks = [
-        match for match in re.finditer(r"\s+", text) if 0 < match.start() < match.end() < len(text)
-    ]
     total = max(characters(text), 1)
+    joints = pairwise(word_places(text, setting.language))
 
-    def badness(match: re.Match[str]) -> float:
-        left, right = text[: match.start()].split(), text[match.end() :].split()
-        uneven = abs(characters(text[: match.start()]) / total - 0.5)
-        return joint_cost(left[-1], right[0], setting.language) + 60 * uneven
+    def badness(joint: tuple[tuple[int, int], tuple[int, int]]) -> float:
+        left, right = joint
+        uneven = abs(characters(text[: left[1]]) / total - 0.5)
+        return joint_cost(text[slice(*left)], text[slice(*right)], setting.language) + 60 * uneven
 
     gap = least_gap_ms(setting.spec, setting.rate)
     new_id = _fresh_id(place.track, caption.id)
-    for match in sorted(breaks, key=badness)[:8]:
-        share = characters(text[: match.start()]) / total
+    for (_, end), (start, _) in sorted(joints, key=badness)[:8]:
+        share = characters(text[:end]) / total
         moment = caption.in_ms + round(share * (caption.duration_ms - gap))
         second_in = start_of_frame(first_frame_from(moment + gap, setting.rate), setting.rate)
         first_out = frame_at_or_before(second_in - gap, setting)
         if not caption.in_ms < first_out <= second_in < caption.out_ms:
             continue
-        first = replace(caption, out_ms=first_out, spans=sliced(caption.spans, 0, match.start()))
+        first = replace(caption, out_ms=first_out, spans=sliced(caption.spans, 0, end))
         second = replace(
-            caption, id=new_id, in_ms=second_in, spans=sliced(caption.spans, match.end(), len(text))
+            caption, id=new_id, in_ms=second_in, spans=sliced(caption.spans, start, len(text))
         )
         yield (caption.id,), (_broken(first, setting), _broken(second, setting))
 
 
 def _broken(caption: Caption, setting: Setting) -> Caption:
     """The caption in lines of the spec's width."""
-    return _with_gaps_of(caption, "\n".join(_best_lines(caption.text.split(), setting)))
+    return _with_gaps_of(
+        caption, "\n".join(_best_lines(words_of(caption.text, setting.language), setting))
+    )
 
 
 def one_of_two(place: Place, setting: Setting) -> Iterator[Candidate]:

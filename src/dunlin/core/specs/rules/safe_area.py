@@ -9,9 +9,22 @@ from dunlin.core.specs.rules.reshaping import other_breaks_or_two
 from dunlin.core.styles.model import STYLES
 from dunlin.core.styles.widths import line_width, surely_fits
 
-__all__ = ["RULE"]
+__all__ = ["RULE", "width_of"]
 
 _HOUSE = STYLES["house"]
+
+
+def width_of(place: Place, setting: Setting) -> float:
+    """Part of the picture's width that the widest line takes, letters in the case they are shown in."""
+    return _widest(_shown_text(place), setting)
+
+
+def _shown_text(place: Place) -> str:
+    return plain_text(shown_spans(place.caption)) if place.caption.case else place.text
+
+
+def _widest(text: str, setting: Setting) -> float:
+    return max(line_width(line, _HOUSE, setting.picture) for line in text.split("\n"))
 
 
 def _check(setting: Setting) -> Check | None:
@@ -22,10 +35,10 @@ def _check(setting: Setting) -> Check | None:
     surely = int(limit / line_width("W", _HOUSE, setting.picture))
 
     def found(place: Place) -> Iterable[tuple[float, float, str]]:
-        text = plain_text(shown_spans(place.caption)) if place.caption.case else place.text
+        text = _shown_text(place)
         if len(text) <= surely or surely_fits(text, _HOUSE, setting.picture, limit):
             return ()
-        width = max(line_width(line, _HOUSE, setting.picture) for line in text.split("\n"))
+        width = _widest(text, setting)
         if width <= limit:
             return ()
         percent = round(width * 100)

@@ -9,7 +9,22 @@ from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import frame_at_or_before
 from dunlin.core.timecode import first_frame_from
 
-__all__ = ["RULE"]
+__all__ = ["RULE", "frames_to_shot"]
+
+
+def frames_to_shot(place: Place, setting: Setting) -> int | None:
+    """Frames from a caption's in or out, whichever is nearer, to the shot change next to it; None where
+    both are on one, or there is none."""
+    edges = (place.caption.in_ms, place.caption.out_ms)
+    far = (frames for ms in edges if (frames := _frames(setting, ms)))
+    return min(far, default=None)
+
+
+def _frames(setting: Setting, ms: int) -> int | None:
+    shot = _nearest(setting.shots, ms)
+    if shot is None:
+        return None
+    return abs(first_frame_from(ms, setting.rate) - first_frame_from(shot, setting.rate))
 
 
 def _nearest(shots: Sequence[int], ms: int) -> int | None:
@@ -19,11 +34,8 @@ def _nearest(shots: Sequence[int], ms: int) -> int | None:
 
 def _frames_off(setting: Setting, ms: int) -> int | None:
     """Frames from a time to the nearest shot change, where that is near but not there."""
-    shot = _nearest(setting.shots, ms)
-    if shot is None:
-        return None
-    frames = abs(first_frame_from(ms, setting.rate) - first_frame_from(shot, setting.rate))
-    return frames if 0 < frames < (setting.spec.shot_change_frames or 0) else None
+    frames = _frames(setting, ms)
+    return frames if frames and frames < (setting.spec.shot_change_frames or 0) else None
 
 
 def _out_frames_off(setting: Setting, ms: int) -> int | None:

@@ -48,5 +48,5 @@ def _case(setting: Setting) -> Wording | None:
     )
 
 
-BRACKETS = textual_rule("sound-brackets", ("sound_brackets",), _brackets, r"[\[(]")
-CASE = textual_rule("sound-case", ("sound_case",), _case, r"[\[(]")
+BRACKETS = textual_rule("sound-brackets", ("sound_brackets",), _brackets, "mark")
+CASE = textual_rule("sound-case", ("sound_case",), _case, "mark")

@@ -6,7 +6,7 @@ from re import Match, Pattern
 
 from dunlin.core.captions.model import substituted
 from dunlin.core.specs.model import RuleName
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
+from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting, Trigger
 
 __all__ = ["Wording", "textual_rule"]
 
@@ -27,7 +27,7 @@ def textual_rule(
     name: RuleName,
     limits: tuple[str, ...],
     wording: Callable[[Setting], Wording | None],
-    trigger: str,
+    trigger: Trigger,
 ) -> Rule:
     """A rule that finds a pattern in a text, and mends it by putting something else there."""
 

@@ -45,5 +45,5 @@ def _speaker_labels(setting: Setting) -> Wording | None:
     )  # fmt: skip
 
 
-NUMBERS = textual_rule("numbers", ("numbers_in_words_below",), _numbers, r"\d")
-SPEAKER_LABELS = textual_rule("speaker-labels", ("speaker_labels",), _speaker_labels, r":")
+NUMBERS = textual_rule("numbers", ("numbers_in_words_below",), _numbers, "mark")
+SPEAKER_LABELS = textual_rule("speaker-labels", ("speaker_labels",), _speaker_labels, "mark")
