@@ -4,12 +4,14 @@ import asyncio
 from collections.abc import Callable
 from pathlib import Path
 
-from dunlin.api.feed import EditMade, Feed, JobChanged
+from dunlin.api.feed import EditMade, Feed, JobChanged, WordsWritten
 from dunlin.core.captions import Caption, InsertCaptions
+from dunlin.core.speech import Word
 from dunlin.store.database import migrate, open_database
 from dunlin.store.edits import EditLog
 from dunlin.store.jobs import Jobs
 from dunlin.store.projects import Film, Projects
+from dunlin.store.words import Words
 
 FACTS = {"frame_rate": {"numerator": 25, "denominator": 1}, "audio_streams": 1}
 
@@ -60,3 +62,14 @@ def test_numbers_of_removed_things_are_not_given_again(tmp_path: Path) -> None:
     jobs = [event.project_id for event in heard if isinstance(event, JobChanged)]
     assert edits == ["first", "second"]
     assert jobs == ["first"] * 3 + ["second"] * 3
+
+
+def test_a_transcript_that_was_written_is_told_of(tmp_path: Path) -> None:
+    def happen(projects: Projects, edits: EditLog, jobs: Jobs) -> None:
+        written = projects.add("written", Film("written", 1, FACTS), id_="written")
+        projects.add("untouched", Film("untouched", 1, FACTS), id_="untouched")
+        projects.change(written.id, words_run="run")
+        words = Words(open_database(tmp_path))
+        words.edit(written.id, "run", 0, 0, 0, [Word("Ring", 0, 400)])
+
+    assert told_of(tmp_path, happen, 1) == [WordsWritten("written", 1)]

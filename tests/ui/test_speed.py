@@ -182,37 +182,46 @@ def longest_task_allowed(page: Page) -> float:
 FRAMES = """
 const done = arguments[0]
 let frames = 0
-const until = performance.now() + 3000
+const until = performance.now() + 2000
 const next = (now) => (++frames, now < until ? requestAnimationFrame(next) : done(frames))
 requestAnimationFrame(next)
 """
 
 
 def played_frame_ms(page: Page) -> float:
-    """Processor time of the page's main thread for a frame, while the film plays."""
-    with main_thread_tasks(page.browser) as tasks:
-        frames = page.browser.execute_async_script(FRAMES)
-    return sum(tasks) / frames
+    """Processor time of the page's main thread for a frame, while the film plays.
+
+    The least of three passages, for what else the browser does now and then is not the frame's.
+    """
+    passages = []
+    for _ in range(3):
+        # It is at its end by now, if reading the trace took long.
+        page.press("HOME")
+        if page.script("return document.querySelector('video').paused"):
+            page.press("SPACE")
+        with main_thread_tasks(page.browser) as tasks:
+            frames = page.browser.execute_async_script(FRAMES)
+            assert page.script("return !document.querySelector('video').paused")
+        passages.append(sum(tasks) / frames)
+    return min(passages)
 
 
 def test_lighting_what_is_spoken_costs_under_two_milliseconds_a_frame(page: Page, films) -> None:
-    project = page.new_project(films["short"])
-    words = [
-        {"text": f"word{n}", "start_ms": n * 360, "end_ms": n * 360 + 300, "begins": n % 40 == 0}
-        for n in range(10_000)
-    ]
-    put_words(page, project, words)
-    page.open_project(project, "transcribe")
-    page.find("[data-transcript] p")
-    page.press("SPACE")
-    wait_for(lambda: page.script("return CSS.highlights.get('spoken')?.size"), "a word to be lit")
-    lit = played_frame_ms(page)
-    # Beside the film there stands nothing now that goes along with it.
-    page.press("m")
-    page.find("[data-would-be]")
-    page.press("HOME")
-    assert page.script("return !document.querySelector('video').paused")
-    unlit = played_frame_ms(page)
-    print(f"{lit:.2f} ms a frame with the word lit, {unlit:.2f} without")
+    costs = {}
+    # The same page, once with words that are spoken now and once with words of later.
+    for lit, begin_ms in ((True, 0), (False, 60_000)):
+        project = page.new_project(films["short"])
+        words = [
+            {"text": f"word{n}", "start_ms": start, "end_ms": start + 300, "begins": n % 40 == 0}
+            for n, start in enumerate(range(begin_ms, begin_ms + 3_600_000, 360))
+        ]
+        put_words(page, project, words)
+        page.open_project(project, "transcribe")
+        page.find("[data-transcript] p")
+        page.press("SPACE")
+        wait_for(lambda: page.clock() > "00:00:00.500", "the film to play")
+        assert bool(page.script("return CSS.highlights.get('spoken').size")) == lit
+        costs[lit] = played_frame_ms(page)
+    print(f"{costs[True]:.2f} ms a frame with the word lit, {costs[False]:.2f} without")
     allowed = 2 * longest_task_allowed(page) / LONGEST_TASK_MS
-    assert lit - unlit < allowed
+    assert costs[True] - costs[False] < allowed

@@ -1178,8 +1178,9 @@ export interface paths {
         };
         /**
          * Follow Project
-         * @description Events of a project, from now on: `edit` (an EditView), `job` (a JobView), and `judged` when a
-         *     track's captions are judged otherwise without an edit.
+         * @description Events of a project, from now on: `edit` (an EditView), `job` (a JobView), `judged` when a
+         *     track's captions are judged otherwise without an edit, and `words` when the transcript was
+         *     written, with its revision.
          */
         get: operations["follow_project"];
         put?: never;

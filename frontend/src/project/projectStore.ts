@@ -15,6 +15,7 @@ export const useProject = defineStore('project', () => {
   const missing = ref('')
   let run: string | null = null
   let stream: EventSource | null = null
+  let writing: Promise<unknown> = Promise.resolve()
 
   const track = useTrack()
   const rate = computed(() => project.value?.film.frame_rate ?? { numerator: 25, denominator: 1 })
@@ -48,6 +49,7 @@ export const useProject = defineStore('project', () => {
     stream = null
     project.value = null
     words.value = []
+    wordsRevision.value = 0
     run = null
     missing.value = ''
   }
@@ -73,9 +75,34 @@ export const useProject = defineStore('project', () => {
       await loadWords(true)
       return
     }
+    // What was written meanwhile is newer than this.
+    if (view.revision < wordsRevision.value && view.run === run) return
     run = view.run
     wordsRevision.value = view.revision
     words.value = anew ? view.words : [...words.value, ...view.words]
+  }
+
+  /**
+   * Writes words in the place of others, from one on.
+   * @throws Refused when the transcript is another one by now
+   */
+  async function writeWords(body: Schemas['TranscriptEdit']): Promise<WordsView> {
+    const request = answered(client.POST('/api/projects/{project_id}/transcript/edits', { params: { path: { project_id: project.value!.id } }, body }))
+    writing = request.catch(() => null)
+    const answer = await request
+    // They may have been read already, with what another window wrote.
+    if (answer.revision > wordsRevision.value) {
+      run = answer.run
+      wordsRevision.value = answer.revision
+      words.value = words.value.toSpliced(body.first, body.count, ...answer.words)
+    }
+    return answer
+  }
+
+  /** Reads the transcript again when another window wrote in it. */
+  async function wordsWritten(revision: number) {
+    await writing
+    if (revision > wordsRevision.value) await loadWords(true)
   }
 
   /** Follows a project's events; ends when they come in, and comes back after every break. */
@@ -84,6 +111,7 @@ export const useProject = defineStore('project', () => {
     stream = source
     source.addEventListener('edit', (event) => void track.happened(JSON.parse(event.data) as EditView))
     source.addEventListener('judged', (event) => void judgedAnew((JSON.parse(event.data) as { track_id: string }).track_id))
+    source.addEventListener('words', (event) => void wordsWritten((JSON.parse(event.data) as { revision: number }).revision))
     source.addEventListener('job', (event) => void jobChanged(JSON.parse(event.data) as JobView))
     return new Promise((resolve) => {
       let first = true
@@ -157,14 +185,6 @@ export const useProject = defineStore('project', () => {
     )
   }
 
-  /** Takes the answer to an edit of the transcript, and gives all words. */
-  function transcriptEdited({ first, words: put, revision, run: now }: WordsView, count: number): readonly Word[] {
-    run = now
-    wordsRevision.value = revision
-    words.value = words.value.toSpliced(first, count, ...put)
-    return words.value
-  }
-
   async function changeSpeakers(speakers: Schemas['NamedSpeaker'][]) {
     project.value = { ...project.value!, speakers }
     await answered(
@@ -225,6 +245,6 @@ export const useProject = defineStore('project', () => {
 
   return {
     project, jobs, words, wordsRevision, specs, missing, rate, durationMs, leastGapMs, busy, trackInfo,
-    latest, open, close, refresh, change, changeTrack, toggleShot, loadWords, transcriptEdited, changeSpeakers, addTrack, openTrack, recognise, burn, askFor, askJob, addSpec, loadSpecs,
+    latest, open, close, refresh, change, changeTrack, toggleShot, loadWords, writeWords, changeSpeakers, addTrack, openTrack, recognise, burn, askFor, askJob, addSpec, loadSpecs,
   }
 })

@@ -2,21 +2,18 @@
 import type { Node } from '@tiptap/pm/model'
 import type { EditorView } from '@tiptap/pm/view'
 
+import { alikeEnds } from '@/shared/ordered'
+
 export interface Change {
   /** Blocks of the old document, and of the new one, that differ: from `first` to those before the last `kept`. */
   first: number
   kept: number
 }
 
-/** Which blocks are others; null when none is. Untouched ones are the very same nodes. */
+/** Which blocks are others; null when none is. */
 export function changeBetween(old: readonly Node[], now: readonly Node[]): Change | null {
-  const least = Math.min(old.length, now.length)
-  let first = 0
-  while (first < least && old[first] === now[first]) first++
-  if (first === old.length && first === now.length) return null
-  let kept = 0
-  while (kept < least - first && old.at(-1 - kept) === now.at(-1 - kept)) kept++
-  return { first, kept }
+  const { first, kept } = alikeEnds(old, now, (one, other) => one.eq(other))
+  return first === old.length && first === now.length ? null : { first, kept }
 }
 
 /** What stands between two places of the document, for the browser to draw on. */

@@ -11,3 +11,13 @@ export function firstIndex<T>(things: readonly T[], at: (thing: T) => number, va
   }
   return low
 }
+
+/** How many things two lists begin with alike, and how many of the others they end with. */
+export function alikeEnds<T>(old: readonly T[], now: readonly T[], same: (one: T, other: T) => boolean): { first: number; kept: number } {
+  const least = Math.min(old.length, now.length)
+  let first = 0
+  while (first < least && same(old[first]!, now[first]!)) first++
+  let kept = 0
+  while (kept < least - first && same(old.at(-1 - kept)!, now.at(-1 - kept)!)) kept++
+  return { first, kept }
+}

@@ -7,6 +7,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schemas } from '@/api/client'
 import { useProject } from '@/project/projectStore'
 import { languageName } from '@/shared/i18n'
+import NoticeLine from '@/shared/NoticeLine.vue'
 
 /** Of fewer words nothing is said. */
 const LEAST_WORDS = 20
@@ -45,31 +46,8 @@ async function again() {
 </script>
 
 <template>
-  <div v-if="kind" class="notice" role="status" :data-notice="kind">
-    <p>{{ t(`transcribe.notice.${kind}`, names) }}</p>
+  <NoticeLine v-if="kind" :text="t(`transcribe.notice.${kind}`, names)" :problem="problem" :data-notice="kind">
     <v-btn v-if="kind === 'spoken'" size="small" color="primary" variant="flat" @click="again">{{ t('transcribe.notice.again', names) }}</v-btn>
     <v-btn size="small" variant="text" @click="away = job!.id">{{ t('transcribe.notice.leave') }}</v-btn>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-  </div>
+  </NoticeLine>
 </template>
-
-<style scoped>
-.notice {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 10px;
-  padding: 10px 18px;
-  border-bottom: 1px solid var(--line);
-  border-left: 3px solid var(--straw);
-  font-size: 13.5px;
-}
-p {
-  flex: 1 1 320px;
-  margin: 0;
-}
-.problem {
-  flex-basis: 100%;
-  color: var(--heather);
-}
-</style>

@@ -4,18 +4,19 @@ import type { Node } from '@tiptap/pm/model'
 import { Selection, TextSelection } from '@tiptap/pm/state'
 import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { ref, shallowRef } from 'vue'
+import { ref, shallowRef, watch } from 'vue'
 
-import { answered, client, Refused, type Word } from '@/api/client'
+import { Refused, type Word } from '@/api/client'
 import { usePlayer } from '@/player/playerStore'
 import { useProject } from '@/project/projectStore'
 import { useTrack } from '@/project/trackStore'
 import { dispatch } from '@/shared/commands'
-import { changeBetween } from '@/shared/documents'
+import { type Change, changeBetween } from '@/shared/documents'
 import { oneAtATime } from '@/shared/oneAtATime'
 import { firstIndex } from '@/shared/ordered'
 import { shortClock } from '@/shared/time'
-import { DOUBTFUL, extensions, linkedMs, markOf, marksOf, paragraphsOf, type Style, type Token, tokensOf, writtenIn } from '@/transcript/document'
+import { DOUBTFUL, extensions, linkedMs, markOf, marksOf, type Style, type Token, tokensOf, writtenIn } from '@/transcript/document'
+import { movedTo, newWords, paragraphsAfter } from '@/transcript/rebasing'
 
 /** Long enough for a burst of typing to be one edit, short enough that nothing is lost. */
 const SENT_AFTER_MS = 350
@@ -31,6 +32,8 @@ function keptByEditor({ key, ctrlKey, metaKey, altKey }: KeyboardEvent): boolean
   return key === 'Escape' || ((ctrlKey || metaKey) && /^[bi]$/i.test(key))
 }
 
+const countOf = (nodes: readonly Node[]) => nodes.reduce((sum, node) => sum + tokensOf(node).length, 0)
+
 interface Spoken extends Token {
   /** Position in the document. */
   at: number
@@ -42,6 +45,9 @@ export const useTranscript = defineStore('transcript', () => {
   const track = useTrack()
   const editor = shallowRef<Editor | null>(null)
   const saving = ref<'saved' | 'saving'>('saved')
+  /** What was written here where another window was first. */
+  const left = ref('')
+  watch(() => project.project?.id, () => (left.value = ''))
   /** Grows with each change of the document. */
   const version = ref(0)
   /** Grows with each move of the cursor too, and when it comes or goes. */
@@ -100,27 +106,25 @@ export const useTranscript = defineStore('transcript', () => {
   function show(words: readonly Word[]) {
     const view = editor.value
     if (!view || words === shown) return
-    const { schema, doc } = view.state
     // What was written and not yet stored stays; if it is of an older transcript, the server says so.
-    if (stored && changeBetween(stored.children, doc.children)) return
+    if (stored && changeBetween(stored.children, view.state.doc.children)) return
+    replaceParagraphs(view, paragraphsAfter(view.schema, stored?.children ?? [], shown, words))
     revision = project.wordsRevision
-    const added = shown.length > 0 && words.length > shown.length && words[shown.length - 1] === shown.at(-1)
-    const tr = view.state.tr.setMeta('stored', true).setMeta('addToHistory', false)
-    if (added) {
-      const last = doc.lastChild!
-      const begins = words.findIndex((word, index) => index >= shown.length && word.begins)
-      // The last paragraph may have grown; what comes after it is new.
-      const open = words.findLastIndex((word, index) => index < shown.length && (word.begins || index === 0))
-      const parts = paragraphsOf(schema, words.slice(open))
-      if (begins === shown.length) tr.insert(doc.content.size, parts.slice(1))
-      else tr.replaceWith(doc.content.size - last.nodeSize, doc.content.size, parts)
-    } else {
-      const parts = paragraphsOf(schema, words)
-      tr.replaceWith(0, doc.content.size, parts.length ? parts : [schema.nodes.paragraph!.create()])
-    }
     shown = words
-    view.view.dispatch(tr)
     stored = view.state.doc
+  }
+
+  /** Makes these the paragraphs of the document; those that are so already are not touched, nor a cursor in them. */
+  function replaceParagraphs(view: Editor, paragraphs: readonly Node[]) {
+    const { doc, tr, schema } = view.state
+    const parts = paragraphs.length ? paragraphs : [schema.nodes.paragraph!.create()]
+    const change = changeBetween(doc.children, parts)
+    if (!change) return
+    const size = (nodes: readonly Node[]) => nodes.reduce((sum, node) => sum + node.nodeSize, 0)
+    const from = size(parts.slice(0, change.first))
+    const to = doc.content.size - size(parts.slice(parts.length - change.kept))
+    tr.replaceWith(from, to, parts.slice(change.first, parts.length - change.kept))
+    view.view.dispatch(tr.setMeta('stored', true).setMeta('addToHistory', false))
   }
 
   /** Sends what was changed since it was last sent; ends when all is stored. */
@@ -131,40 +135,74 @@ export const useTranscript = defineStore('transcript', () => {
       const view = editor.value
       const change = view && stored ? changeBetween(stored.children, view.state.doc.children) : null
       if (!view || !change) break
-      await store(view, view.state.doc, change.first, change.kept)
+      await store(view, view.state.doc, change)
     }
     saving.value = 'saved'
+    show(project.words)
   }
 
-  async function store(view: Editor, doc: Node, first: number, kept: number) {
+  /** What was written since the document was stored, as paragraphs and by the words they have. */
+  function written(doc: Node, { first, kept }: Change) {
     const before = stored!.children.slice(0, first)
     const gone = stored!.children.slice(first, stored!.childCount - kept)
     const put = doc.children.slice(first, doc.childCount - kept)
-    const count = (nodes: readonly Node[]) => nodes.reduce((sum, node) => sum + tokensOf(node).length, 0)
+    return { first: countOf(before), count: countOf(gone), gone, put }
+  }
+
+  async function store(view: Editor, doc: Node, change: Change) {
+    const { first, count, put } = written(doc, change)
     try {
-      const answer = await answered(
-        client.POST('/api/projects/{project_id}/transcript/edits', {
-          params: { path: { project_id: project.project!.id } },
-          body: { base_revision: revision, first: count(before), count: count(gone), words: put.flatMap(writtenIn) },
-        }),
-      )
+      const answer = await project.writeWords({ base_revision: revision, first, count, words: put.flatMap(writtenIn) })
       revision = answer.revision
-      shown = project.transcriptEdited(answer, count(gone))
+      shown = revision === project.wordsRevision ? project.words : shown.toSpliced(first, count, ...answer.words)
       stored = doc
-      if (view.state.doc === doc) takeTimes(view, first, put, answer.words)
+      if (view.state.doc === doc) takeTimes(view, change.first, put, answer.words)
     } catch (problem) {
       if (!(problem instanceof Refused)) {
         // No answer: what was written stays, and is sent again.
         await new Promise((resolve) => setTimeout(resolve, RETRY_MS))
         return
       }
-      track.refusal = problem.message
-      // What cannot be stored is not shown as if it were.
       await project.loadWords(true)
-      stored = null
-      shown = []
-      show(project.words)
+      if (!rebased(view)) track.refusal = problem.message
     }
+  }
+
+  /**
+   * Goes on from the words as they are now, with what is written here in its place among them, still to be sent.
+   * What has no place there any more is kept apart; false then.
+   */
+  function rebased(view: Editor): boolean {
+    const { doc, schema } = view.state
+    const change = stored && changeBetween(stored.children, doc.children)
+    if (!stored || !change) {
+      show(project.words)
+      return false
+    }
+    const { gone, put } = written(doc, change)
+    const theirs = paragraphsAfter(schema, stored.children, shown, project.words)
+    const newer = project.wordsRevision > revision
+    const at = newer ? movedTo(change.first, gone.length, stored.children, theirs) : null
+    if (at === null) {
+      left.value = [left.value, newWords(gone, put)].filter(Boolean).join(' … ')
+      replaceParagraphs(view, theirs)
+      stored = view.state.doc
+    } else {
+      replaceParagraphs(view, [...theirs.slice(0, at), ...put, ...theirs.slice(at + gone.length)])
+      stored = schema.topNodeType.create(null, theirs as Node[])
+    }
+    revision = project.wordsRevision
+    shown = project.words
+    return at !== null
+  }
+
+  /** Puts the words that were kept apart where the cursor is. */
+  function putLeft() {
+    const view = editor.value
+    if (!view || !left.value) return
+    putAtCursor(view, left.value)
+    view.view.focus()
+    left.value = ''
   }
 
   /** Marks words with the times that they got. */
@@ -189,7 +227,7 @@ export const useTranscript = defineStore('transcript', () => {
   }
 
   /** All words of a document, in their order. */
-  function written(doc: Node): Spoken[] {
+  function wordsIn(doc: Node): Spoken[] {
     const words: Spoken[] = []
     doc.forEach((node, offset) => {
       for (const token of tokensOf(node)) words.push({ ...token, at: offset + 1 + token.from })
@@ -202,7 +240,7 @@ export const useTranscript = defineStore('transcript', () => {
     const doc = editor.value?.state.doc
     if (!doc) return []
     if (listed?.doc !== doc) {
-      listed = { doc, words: written(doc).filter((word) => word.mark) }
+      listed = { doc, words: wordsIn(doc).filter((word) => word.mark) }
     }
     return listed.words
   }
@@ -227,12 +265,16 @@ export const useTranscript = defineStore('transcript', () => {
   function linkTime() {
     const view = editor.value
     if (!view) return
+    putAtCursor(view, `[${shortClock(player.timeMs)}]`)
+  }
+
+  /** Puts text in the place of what is selected, apart from the words around it. */
+  function putAtCursor(view: Editor, text: string) {
     const { from, to, $from, $to } = view.state.selection
-    const apart = (text: string) => (text && !/^\s$/.test(text) ? ' ' : '')
+    const apart = (beside: string) => (beside && !/^\s$/.test(beside) ? ' ' : '')
     const before = apart($from.parent.textBetween(Math.max($from.parentOffset - 1, 0), $from.parentOffset))
     const after = apart($to.parent.textBetween($to.parentOffset, Math.min($to.parentOffset + 1, $to.parent.content.size)))
-    const link = `${before}[${shortClock(player.timeMs)}]${after}`
-    view.view.dispatch(view.state.tr.replaceWith(from, to, view.schema.text(link)).scrollIntoView())
+    view.view.dispatch(view.state.tr.replaceWith(from, to, view.schema.text(before + text + after)).scrollIntoView())
   }
 
   /** The words that are selected, or the one at the cursor. */
@@ -331,7 +373,7 @@ export const useTranscript = defineStore('transcript', () => {
     const view = editor.value
     if (!view) return
     const { doc, tr, schema } = view.state
-    const places = written(doc)
+    const places = wordsIn(doc)
     // From the end on, so that what comes before stays in its place.
     for (const { first, count, put } of changes.toSorted((a, b) => b.first - a.first)) {
       const own = places.slice(first, first + count)
@@ -355,7 +397,7 @@ export const useTranscript = defineStore('transcript', () => {
   function goToWords(first: number, count: number) {
     const view = editor.value
     if (!view) return
-    const own = written(view.state.doc).slice(first, first + count)
+    const own = wordsIn(view.state.doc).slice(first, first + count)
     const last = own.at(-1)
     if (!last) return
     select(own[0]!.at, last.at + last.text.length)
@@ -403,7 +445,7 @@ export const useTranscript = defineStore('transcript', () => {
     if (!view) return null
     const { from, to, $from, empty } = view.state.selection
     const [start, end] = empty ? [$from.start(), $from.end()] : [from, to]
-    const words = written(view.state.doc)
+    const words = wordsIn(view.state.doc)
     const first = words.findIndex(({ at, text }) => at + text.length > start)
     const after = words.findLastIndex(({ at }) => at < end) + 1
     const own = words.slice(first, after).filter((word) => word.mark)
@@ -424,7 +466,7 @@ export const useTranscript = defineStore('transcript', () => {
     if (!view) return
     const { doc, tr, schema } = view.state
     const groups: Spoken[][] = []
-    for (const word of written(doc).slice(first, first + count)) {
+    for (const word of wordsIn(doc).slice(first, first + count)) {
       const last = groups.at(-1)
       if (last && doc.resolve(last[0]!.at).sameParent(doc.resolve(word.at))) last.push(word)
       else groups.push([word])
@@ -447,7 +489,7 @@ export const useTranscript = defineStore('transcript', () => {
     const view = editor.value
     if (!view) return
     const { doc, tr } = view.state
-    const places = written(doc)
+    const places = wordsIn(doc)
     // From the end on, so that what comes before stays in its place.
     for (let i = passages.length - 1; i >= 0; i--) {
       const { first, speaker } = passages[i]!
@@ -466,5 +508,5 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
-  return { editor, saving, version, moves, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, inStyle, toggleStyle, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, chosen, putHeard, putWords, goToWords }
+  return { editor, saving, left, putLeft, version, moves, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, inStyle, toggleStyle, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, chosen, putHeard, putWords, goToWords }
 })

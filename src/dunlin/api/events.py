@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from fastapi.sse import EventSourceResponse, ServerSentEvent
 from starlette.concurrency import run_in_threadpool
 
-from dunlin.api.feed import EditMade, JudgedAnew
+from dunlin.api.feed import EditMade, JudgedAnew, WordsWritten
 from dunlin.api.schemas import JobView
 from dunlin.api.services import Here, Services
 from dunlin.api.views import edit_view
@@ -20,8 +20,9 @@ router = APIRouter(tags=["events"])
 
 @router.get("/projects/{project_id}/events", response_class=EventSourceResponse)
 async def follow_project(project_id: str, here: Here) -> AsyncIterator[ServerSentEvent]:
-    """Events of a project, from now on: `edit` (an EditView), `job` (a JobView), and `judged` when a
-    track's captions are judged otherwise without an edit."""
+    """Events of a project, from now on: `edit` (an EditView), `job` (a JobView), `judged` when a
+    track's captions are judged otherwise without an edit, and `words` when the transcript was
+    written, with its revision."""
     # An event at once tells the page that nothing is missed from here on.
     yield ServerSentEvent(event="ready", data={})
     async for event in here.feed.listen():
@@ -33,6 +34,8 @@ async def follow_project(project_id: str, here: Here) -> AsyncIterator[ServerSen
                 yield ServerSentEvent(event="edit", raw_data=view)
         elif isinstance(event, JudgedAnew):
             yield ServerSentEvent(event="judged", data={"track_id": event.track_id})
+        elif isinstance(event, WordsWritten):
+            yield ServerSentEvent(event="words", data={"revision": event.revision})
         else:
             yield ServerSentEvent(
                 event="job", raw_data=JobView.model_validate(event.job).model_dump_json()

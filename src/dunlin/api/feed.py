@@ -8,9 +8,9 @@ from typing import Any, TypeAlias
 from sqlalchemy import Engine, func, select
 
 from dunlin.store.jobs import Job, Jobs
-from dunlin.store.tables import EditRow, TrackRow
+from dunlin.store.tables import EditRow, ProjectRow, TrackRow
 
-__all__ = ["EditMade", "Event", "Feed", "JobChanged", "JudgedAnew"]
+__all__ = ["EditMade", "Event", "Feed", "JobChanged", "JudgedAnew", "WordsWritten"]
 
 _LOOK_EVERY_SECONDS = 0.15
 
@@ -36,12 +36,20 @@ class JudgedAnew:
 
 
 @dataclass(frozen=True)
+class WordsWritten:
+    """A project's transcript is another one, or some of its words are."""
+
+    project_id: str
+    revision: int
+
+
+@dataclass(frozen=True)
 class JobChanged:
     project_id: str
     job: Job
 
 
-Event: TypeAlias = EditMade | JobChanged | JudgedAnew
+Event: TypeAlias = EditMade | JobChanged | JudgedAnew | WordsWritten
 
 
 class Feed:
@@ -75,6 +83,7 @@ class Feed:
         """Looks for what is new, for ever."""
         with self._engine.connect() as connection:
             seq, judged, job_version = self._newest(connection)
+            written = self._transcripts(connection)
             seen = None
             while True:
                 version = connection.exec_driver_sql("PRAGMA data_version").scalar()
@@ -88,6 +97,14 @@ class Feed:
                     judged = max((moment for moment, _ in tracks), default=judged)
                     self._tell([made for _, made in edits])
                     self._tell([track for _, track in tracks])
+                    before, written = written, self._transcripts(connection)
+                    self._tell(
+                        [
+                            WordsWritten(project_id, revision)
+                            for project_id, revision in written.items()
+                            if revision != before.get(project_id, 0)
+                        ]
+                    )
                     self._tell([JobChanged(job.project_id, job) for job in jobs])
                 # Without this the connection would go on seeing the same state.
                 connection.rollback()
@@ -102,6 +119,12 @@ class Feed:
         seq = connection.scalar(select(func.coalesce(func.max(EditRow.seq), 0)))
         judged = connection.scalar(select(func.coalesce(func.max(TrackRow.judged), 0)))
         return seq, judged, self._jobs.newest_version()
+
+    @staticmethod
+    def _transcripts(connection: Any) -> dict[str, int]:
+        """The revision of each project's transcript."""
+        rows = connection.execute(select(ProjectRow.id, ProjectRow.words_revision))
+        return dict(rows.all())
 
     @staticmethod
     def _judged_since(connection: Any, moment: int) -> list[tuple[int, JudgedAnew]]:

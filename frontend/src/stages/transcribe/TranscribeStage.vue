@@ -16,6 +16,7 @@ import { DOUBTFUL } from '@/transcript/document'
 import FindBar from '@/transcript/FindBar.vue'
 import FitWords from '@/transcript/FitWords.vue'
 import HeardNotice from '@/transcript/HeardNotice.vue'
+import LeftNotice from '@/transcript/LeftNotice.vue'
 import RecognisePanel from '@/transcript/RecognisePanel.vue'
 import SpeakersPanel from '@/transcript/SpeakersPanel.vue'
 import StyleButtons from '@/transcript/StyleButtons.vue'
@@ -75,6 +76,7 @@ useCommands([
     </header>
     <div v-if="hearing && hearing.state !== 'done'" class="progress"><JobLine :job="hearing" /></div>
     <HeardNotice v-else-if="view === 'words'" :doubtful="doubtful" />
+    <LeftNotice v-if="view === 'words'" />
 
     <MakePage v-if="view === 'make'" />
     <WritingPage v-else-if="view === 'page'" />
