@@ -158,7 +158,7 @@ def test_words_of_a_place_that_another_window_changed_are_kept_apart(page: Page,
         page.type("Not one man")
         put_words(page, project, spoken("None of us heard it"), 3, 4)
     page.wait_text("[data-left]", "Not one man")
-    page.wait_text("[role=alert]", "changed in another window")
+    page.wait_text("[data-left]", "changed in another window")
     text = "Ring the vell. None of us heard it since the winter. Bring the warm coat."
     wait_text(page, project, text)
     select_word(page, "None")

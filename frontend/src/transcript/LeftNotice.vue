@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Words that were written here while another window wrote in the same place: to be put in again, or not. */
+/** Words that were refused, as when another window wrote in the same place: to be put in again, or not. */
 import { useI18n } from 'vue-i18n'
 
 import NoticeLine from '@/shared/NoticeLine.vue'
@@ -10,10 +10,10 @@ const transcript = useTranscript()
 </script>
 
 <template>
-  <NoticeLine v-if="transcript.left" :text="t('transcribe.left.said', { words: transcript.left })" data-left>
+  <NoticeLine v-if="transcript.left.words" :text="t('transcribe.left.said', transcript.left)" data-left>
     <v-btn size="small" color="primary" variant="flat" data-put-left @mousedown.prevent @click="transcript.putLeft()">
       {{ t('transcribe.left.put') }}
     </v-btn>
-    <v-btn size="small" variant="text" @click="transcript.left = ''">{{ t('transcribe.left.leave') }}</v-btn>
+    <v-btn size="small" variant="text" @click="transcript.leave()">{{ t('transcribe.left.leave') }}</v-btn>
   </NoticeLine>
 </template>

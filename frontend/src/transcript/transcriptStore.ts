@@ -45,9 +45,9 @@ export const useTranscript = defineStore('transcript', () => {
   const track = useTrack()
   const editor = shallowRef<Editor | null>(null)
   const saving = ref<'saved' | 'saving'>('saved')
-  /** What was written here where another window was first. */
-  const left = ref('')
-  watch(() => project.project?.id, () => (left.value = ''))
+  /** Words that were written here and refused, and why they were. */
+  const left = ref({ words: '', why: '' })
+  watch(() => project.project?.id, leave)
   /** Grows with each change of the document. */
   const version = ref(0)
   /** Grows with each move of the cursor too, and when it comes or goes. */
@@ -164,45 +164,49 @@ export const useTranscript = defineStore('transcript', () => {
         return
       }
       await project.loadWords(true)
-      if (!rebased(view)) track.refusal = problem.message
+      rebase(view, problem.message)
     }
   }
 
   /**
    * Goes on from the words as they are now, with what is written here in its place among them, still to be sent.
-   * What has no place there any more is kept apart; false then.
+   * What has no place there any more is kept apart.
    */
-  function rebased(view: Editor): boolean {
-    const { doc, schema } = view.state
+  function rebase(view: Editor, why: string) {
+    const { doc, schema, selection } = view.state
     const change = stored && changeBetween(stored.children, doc.children)
-    if (!stored || !change) {
-      show(project.words)
-      return false
-    }
+    if (!stored || !change) return show(project.words)
     const { gone, put } = written(doc, change)
     const theirs = paragraphsAfter(schema, stored.children, shown, project.words)
     const newer = project.wordsRevision > revision
     const at = newer ? movedTo(change.first, gone.length, stored.children, theirs) : null
     if (at === null) {
-      left.value = [left.value, newWords(gone, put)].filter(Boolean).join(' … ')
+      const words = [left.value.words, newWords(gone, put)].filter(Boolean).join(' … ')
+      if (words) left.value = { words, why }
+      else track.refusal = why
       replaceParagraphs(view, theirs)
       stored = view.state.doc
+      const here = view.state.doc.resolve(Math.min(selection.from, view.state.doc.content.size))
+      view.view.dispatch(view.state.tr.setSelection(Selection.near(here)))
     } else {
       replaceParagraphs(view, [...theirs.slice(0, at), ...put, ...theirs.slice(at + gone.length)])
       stored = schema.topNodeType.create(null, theirs as Node[])
     }
     revision = project.wordsRevision
     shown = project.words
-    return at !== null
   }
 
   /** Puts the words that were kept apart where the cursor is. */
   function putLeft() {
     const view = editor.value
-    if (!view || !left.value) return
-    putAtCursor(view, left.value)
+    if (!view || !left.value.words) return
+    putAtCursor(view, left.value.words)
     view.view.focus()
-    left.value = ''
+    leave()
+  }
+
+  function leave() {
+    left.value = { words: '', why: '' }
   }
 
   /** Marks words with the times that they got. */
@@ -508,5 +512,5 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
-  return { editor, saving, left, putLeft, version, moves, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, inStyle, toggleStyle, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, chosen, putHeard, putWords, goToWords }
+  return { editor, saving, left, putLeft, leave, version, moves, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, inStyle, toggleStyle, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, chosen, putHeard, putWords, goToWords }
 })
