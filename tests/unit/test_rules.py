@@ -274,3 +274,26 @@ def test_a_trigger_spares_no_rule_that_has_something_to_say(text: str) -> None:
     by = judge(**WORDINGS)
     always = Judge(by.setting, [replace(rule, trigger=None) for rule in RULES])
     assert list(by.findings(track(text))) == list(always.findings(track(text)))
+
+
+FIGURES = {
+    "characters_per_line": 5, "lines": 2, "reading_speed": 10, "words_per_minute": 100,
+    "least_duration_ms": 400, "greatest_duration_ms": 900, "least_gap_frames": 2,
+    "close_gaps_below_ms": 300, "overlap_allowed": False,
+}  # fmt: skip
+limits = st.sets(st.sampled_from(sorted(FIGURES))).map(lambda names: {n: FIGURES[n] for n in names})
+cues = st.lists(
+    st.tuples(st.integers(0, 3000), st.integers(1, 1200), st.text("ab \n", max_size=12)), max_size=5
+)
+
+
+@given(cues, limits)
+def test_figures_within_their_bounds_spare_no_rule_that_has_something_to_say(cues, limits) -> None:
+    captions = [
+        Caption(str(n), at, at + length, spans_of(text))
+        for n, (at, length, text) in enumerate(cues)
+    ]
+    by = judge(**limits)
+    always = Judge(by.setting, [replace(rule, trigger=None) for rule in RULES])
+    whole = Track.of(captions)
+    assert list(by.findings(whole)) == list(always.findings(whole))

@@ -91,7 +91,7 @@ def test_an_overlap_is_no_gap() -> None:
 
 def test_measures_know_their_neighbours() -> None:
     a, b = Caption("a", 0, 1000, spans_of("abc")), Caption("b", 1500, 2500)
-    first, last = measures(a, None, b, STREAMING), measures(b, a, None, STREAMING)
+    first, last = measures(a, a.text, None, b, STREAMING), measures(b, "", a, None, STREAMING)
     assert (first.gap_before_ms, first.gap_after_ms) == (None, 500)
     assert (last.gap_before_ms, last.gap_after_ms, last.lines) == (500, None, 0)
 

@@ -91,11 +91,13 @@ async function recognise() {
 }
 .line {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 10px;
 }
 .engine {
-  flex: 0 1 146px;
+  flex: 1 0 140px;
+  max-width: 180px;
 }
 .language {
   flex: 0 0 88px;

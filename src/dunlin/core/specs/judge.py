@@ -1,11 +1,11 @@
 """Captions judged by a spec: every rule it asks for, about every caption."""
 
 from collections.abc import Iterator, Sequence
-from itertools import product
+from itertools import chain, pairwise, product
 from typing import get_args
 
-from dunlin.core.captions.model import Track
-from dunlin.core.specs.measures import measures
+from dunlin.core.captions.model import Caption, Track
+from dunlin.core.specs.measures import Bounds, measures
 from dunlin.core.specs.model import RuleName, Spec, for_language
 from dunlin.core.specs.rules import RULES, Finding, Place, Rule, Setting
 from dunlin.core.specs.rules.place import Check, Trigger, triggers_in
@@ -23,7 +23,8 @@ class Judge:
         ready: list[tuple[Rule, Check, bool]] = [
             (rule, check, rule.name in advice) for rule in rules if (check := rule.check(setting))
         ]
-        # By the triggers that a text has.
+        self._bounds = Bounds.of(setting.spec, setting.rate)
+        # By the triggers that a caption has.
         self._checks = {
             there: [
                 one
@@ -52,16 +53,29 @@ class Judge:
         caption = track.at(index)
         if caption is None:
             raise IndexError(index)
-        before, after = track.at(index - 1), track.at(index + 1)
-        taken = measures(caption, before, after, self.setting.spec)
-        return Place(caption, caption.text, before, after, taken, track, index)
+        return self._place(track, index, track.at(index - 1), caption, track.at(index + 1))
+
+    def _place(
+        self,
+        track: Track,
+        index: int,
+        before: Caption | None,
+        caption: Caption,
+        after: Caption | None,
+    ) -> Place:
+        text = caption.text
+        taken = measures(caption, text, before, after, self.setting.spec)
+        return Place(caption, text, before, after, taken, track, index)
 
     def findings_at(self, place: Place) -> list[Finding]:
         """Findings about one caption, in the order of the rules."""
         found: list[Finding] = []
-        for rule, check, advises in self._checks[triggers_in(place.text)]:
-            for measured, limit, message in check(place):
-                caption = place.caption
+        for rule, check, advises in self._checks[triggers_in(place, self._bounds)]:
+            # Mostly nothing is broken, and there is nothing to go through.
+            if not (broken := check(place)):
+                continue
+            caption = place.caption
+            for measured, limit, message in broken:
                 found.append(
                     Finding(
                         rule.name, caption.id, caption.in_ms, caption.out_ms, measured, limit,
@@ -76,8 +90,12 @@ class Judge:
 
     def findings(self, track: Track) -> Iterator[Finding]:
         """Findings about all captions, in the track's order."""
-        for index in range(len(track)):
-            yield from self.findings_of(track, index)
+        before: Caption | None = None
+        # Each caption is looked up once, and not three times.
+        for index, (caption, after) in enumerate(pairwise(chain(track, [None]))):
+            assert caption is not None
+            yield from self.findings_at(self._place(track, index, before, caption, after))
+            before = caption
 
 
 def findings(track: Track, spec: Spec, rate: FrameRate, language: str = "en") -> Iterator[Finding]:

@@ -1,13 +1,14 @@
 """What is measured on a caption."""
 
 from dataclasses import dataclass
+from math import inf
 
 from dunlin.core.captions.model import Caption
 from dunlin.core.specs.model import Spec
 from dunlin.core.text.measure import line_lengths, read_characters, word_count
 from dunlin.core.timecode import FrameRate, first_frame_from
 
-__all__ = ["Measures", "gap_frames", "least_gap_ms", "measures"]
+__all__ = ["Bounds", "Measures", "gap_frames", "least_gap_ms", "measures"]
 
 
 @dataclass(slots=True)
@@ -26,6 +27,44 @@ class Measures:
     """Characters of each line."""
 
 
+@dataclass(slots=True)
+class Bounds:
+    """Figures between which no limit of a spec is broken."""
+
+    longest_line: float
+    lines: float
+    reading_speed: float
+    words_per_minute: float
+    least_duration_ms: float
+    greatest_duration_ms: float
+    least_gap_ms: float
+
+    @classmethod
+    def of(cls, spec: Spec, rate: FrameRate) -> "Bounds":
+        """The bounds that a spec sets; infinite where it sets none."""
+        return cls(
+            spec.characters_per_line or inf,
+            spec.lines or inf,
+            spec.reading_speed or inf,
+            spec.words_per_minute or inf,
+            spec.least_duration_ms or 0,
+            spec.greatest_duration_ms or inf,
+            # From there on a gap has its frames, is none to be closed, and is no overlap.
+            max(least_gap_ms(spec, rate), spec.close_gaps_below_ms or 0),
+        )
+
+    def hold(self, figures: Measures) -> bool:
+        """Whether all figures of a caption are within them."""
+        return (
+            figures.longest_line <= self.longest_line
+            and figures.lines <= self.lines
+            and figures.reading_speed <= self.reading_speed
+            and figures.words_per_minute <= self.words_per_minute
+            and self.least_duration_ms <= figures.duration_ms <= self.greatest_duration_ms
+            and (figures.gap_before_ms is None or figures.gap_before_ms >= self.least_gap_ms)
+        )
+
+
 def gap_frames(before: Caption, after: Caption, rate: FrameRate) -> int:
     """Frames on which neither caption is shown; below zero, frames on which both are."""
     return first_frame_from(after.in_ms, rate) - first_frame_from(before.out_ms, rate)
@@ -38,10 +77,10 @@ def least_gap_ms(spec: Spec, rate: FrameRate) -> int:
 
 
 def measures(
-    caption: Caption, before: Caption | None, after: Caption | None, spec: Spec
+    caption: Caption, text: str, before: Caption | None, after: Caption | None, spec: Spec
 ) -> Measures:
-    """Measures of a caption between its neighbours in the order of ins, counted as a spec counts."""
-    text = caption.text
+    """Measures of a caption with its text, between its neighbours in the order of ins, counted as a
+    spec counts."""
     wide = spec.wide_characters_count_two
     lengths = line_lengths(text, wide_as_two=wide)
     count = sum(lengths)

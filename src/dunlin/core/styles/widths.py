@@ -1,5 +1,7 @@
 """How wide lines come out, measured with the font they are drawn in."""
 
+import re
+from collections.abc import Callable
 from functools import cache
 from importlib import resources
 
@@ -8,7 +10,7 @@ import uharfbuzz
 from dunlin.core.styles.model import Style
 from dunlin.core.styles.script import Script, base_size
 
-__all__ = ["line_width", "surely_fits"]
+__all__ = ["line_width", "surely_fitting"]
 
 
 def line_width(line: str, style: Style, picture: Script) -> float:
@@ -22,15 +24,27 @@ def line_width(line: str, style: Style, picture: Script) -> float:
     return units * pixels / _line_units(style.bold) / picture.width
 
 
-def surely_fits(text: str, style: Style, picture: Script, limit: float) -> bool:
-    """Whether the lines of a text are narrower than a limit by the widths of their letters alone.
+def surely_fitting(style: Style, picture: Script, limit: float) -> Callable[[str], bool]:
+    """What tells whether the lines of a text are narrower than a limit by the widths of their letters alone.
 
     False says nothing; it spares shaping where there is much room.
     """
-    room = limit * picture.width * _line_units(style.bold) / (style.size * base_size(picture))
     # What letters move together, as with `fi` and `AV`, is far more than what they move apart.
+    room = (
+        0.97 * limit * picture.width * _line_units(style.bold) / (style.size * base_size(picture))
+    )
     width_of = _letters(style.bold).__getitem__
-    return max(sum(map(width_of, line)) for line in text.split("\n")) < room * 0.97
+    usual, wider, more = _ascii_widths(style.bold)
+
+    def fits(text: str) -> bool:
+        lines = text.split("\n")
+        if text.isascii():
+            most = max(map(len, lines)) * usual + len(wider(text)) * more
+            if most < room:
+                return True
+        return max(sum(map(width_of, line)) for line in lines) < room
+
+    return fits
 
 
 class _Letters(dict[str, int]):
@@ -48,6 +62,20 @@ class _Letters(dict[str, int]):
 @cache
 def _letters(bold: bool) -> _Letters:
     return _Letters(bold)
+
+
+@cache
+def _ascii_widths(bold: bool) -> tuple[int, Callable[[str], list[str]], int]:
+    """The width that few letters of ASCII go beyond, what finds those, and the most they take more."""
+    letters = _letters(bold)
+    usual = sorted(map(chr, range(32, 127)), key=letters.__getitem__)[-7]
+    wider = [letter for letter in map(chr, range(32, 127)) if letters[letter] > letters[usual]]
+    most = max(map(letters.__getitem__, wider))
+    return (
+        letters[usual],
+        re.compile(f"[{re.escape(''.join(wider))}]").findall,
+        most - letters[usual],
+    )
 
 
 @cache

@@ -72,14 +72,15 @@ def bare_word(word: str) -> str:
     return word.strip(_AROUND).lower()
 
 
-def sentence_ends(word: str, language: str = "en") -> bool:
-    """True when a sentence ends with this word."""
-    unquoted = word.rstrip().rstrip(_CLOSING)
-    marks = _GREEK_SENTENCE_MARKS if language.startswith("el") else _SENTENCE_MARKS
-    if not unquoted.endswith(marks):
-        return False
+def sentence_ends(text: str, language: str = "en") -> bool:
+    """True when a sentence ends with the last word of a text, which may be its only one."""
+    unquoted = text if text.endswith(".") else text.rstrip().rstrip(_CLOSING)
+    if unquoted.endswith("."):
+        return unquoted.rsplit(None, 1)[-1].lower() not in _words(language).shortened
     # No word is shortened by another mark than a full stop.
-    return not unquoted.endswith(".") or unquoted.lower() not in _words(language).shortened
+    return unquoted.endswith(
+        _GREEK_SENTENCE_MARKS if language.startswith("el") else _SENTENCE_MARKS
+    )
 
 
 def joint_cost(left: str, right: str, language: str = "en") -> float:

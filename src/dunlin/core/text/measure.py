@@ -9,7 +9,7 @@ __all__ = ["characters", "line_lengths", "read_characters", "word_count"]
 
 _CLUSTER = regex.compile(r"\X")
 _WORD = regex.compile(r"\w(?:[\w'’.\-]*\w)?")
-_ASCII_WORD = re.compile(r"[a-zA-Z0-9]\S*")
+_ASCII_LETTER = re.compile(r"[a-zA-Z0-9]")
 _SPACES = regex.compile(r"\s+")
 _PUNCTUATION = regex.compile(r"\p{P}+")
 
@@ -34,7 +34,7 @@ def line_lengths(text: str, *, wide_as_two: bool = False) -> list[int]:
     """Characters in each line."""
     lines = text.split("\n")
     if text.isascii():
-        return [len(line) for line in lines]
+        return list(map(len, lines))
     return [characters(line, wide_as_two=wide_as_two) for line in lines]
 
 
@@ -56,6 +56,8 @@ def read_characters(
 def word_count(text: str) -> int:
     """Number of words: runs of letters and digits, with the apostrophes, hyphens and stops inside."""
     if text.isascii():
+        words = text.split()
         # Marks that stand alone, such as a dash, are no words.
-        return len(_ASCII_WORD.findall(text))
+        alone = [word for word in words if not word[0].isalnum()]
+        return len(words) - len([word for word in alone if not _ASCII_LETTER.search(word)])
     return len(_WORD.findall(text))

@@ -45,13 +45,12 @@ def _check(setting: Setting) -> Check | None:
     allowed, forbidden = setting.spec.characters, frozenset(setting.spec.forbidden_characters)
     if allowed is None and not forbidden:
         return None
-    outside = _outside(allowed) if allowed else lambda text: []
+    outside = _outside(allowed) if allowed else None
+    holds_ascii = allowed in _HOLD_ASCII
 
     def found(place: Place) -> Iterable[tuple[float, float, str]]:
         text = place.text
-        unwanted = (
-            outside(text) if allowed and not (text.isascii() and allowed in _HOLD_ASCII) else []
-        )
+        unwanted = outside(text) if outside and not (holds_ascii and text.isascii()) else []
         if forbidden:
             unwanted = [*unwanted, *(c for c in text if c in forbidden)]
         if not unwanted:

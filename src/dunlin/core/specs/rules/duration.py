@@ -59,5 +59,5 @@ def _shorten(place: Place, setting: Setting) -> Iterator[Candidate]:
     yield from two_of_one(place, setting)
 
 
-LEAST = Rule("least-duration", ("least_duration_ms",), "ms", _too_short, _lengthen)
-GREATEST = Rule("greatest-duration", ("greatest_duration_ms",), "ms", _too_long, _shorten)
+LEAST = Rule("least-duration", ("least_duration_ms",), "ms", _too_short, _lengthen, "figure")
+GREATEST = Rule("greatest-duration", ("greatest_duration_ms",), "ms", _too_long, _shorten, "figure")

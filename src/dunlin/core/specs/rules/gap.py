@@ -36,4 +36,4 @@ def _check(setting: Setting) -> Check | None:
     return found
 
 
-RULE = Rule("gap", ("least_gap_frames", "least_gap_ms"), "frames", _check, parted)
+RULE = Rule("gap", ("least_gap_frames", "least_gap_ms"), "frames", _check, parted, "figure")

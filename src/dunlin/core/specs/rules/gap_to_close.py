@@ -44,4 +44,4 @@ def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:
             yield (place.before.id,), (replace(place.before, out_ms=out_ms),)
 
 
-RULE = Rule("gap-to-close", ("close_gaps_below_ms",), "ms", _check, _mend)
+RULE = Rule("gap-to-close", ("close_gaps_below_ms",), "ms", _check, _mend, "figure")

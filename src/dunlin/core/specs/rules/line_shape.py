@@ -12,7 +12,7 @@ __all__ = ["BALANCE", "LAST_WORD", "SHAPE", "balance_of"]
 def balance_of(place: Place) -> int | None:
     """The shortest line in per cent of the longest; None where there is one, or each is another's."""
     lengths = _lengths(place)
-    return min(lengths) * 100 // max(*lengths, 1) if len(lengths) > 1 else None
+    return min(lengths) * 100 // (max(lengths) or 1) if len(lengths) > 1 else None
 
 
 def _lengths(place: Place) -> list[int]:

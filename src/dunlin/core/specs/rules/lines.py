@@ -36,11 +36,12 @@ def _too_long(setting: Setting) -> Check | None:
     return found
 
 
-COUNT = Rule("lines", ("lines",), "lines", _too_many, other_breaks_or_two)
+COUNT = Rule("lines", ("lines",), "lines", _too_many, other_breaks_or_two, "figure")
 LENGTH = Rule(
     "line-length",
     ("characters_per_line", "wide_characters_count_two"),
     "characters",
     _too_long,
     other_breaks_or_two,
+    "figure",
 )

@@ -21,4 +21,4 @@ def _found(place: Place) -> Iterable[tuple[float, float, str]]:
     return ((overlap, 0, f"starts {overlap} ms before the caption before it ends"),)
 
 
-RULE = Rule("overlap", ("overlap_allowed",), "ms", _check, parted)
+RULE = Rule("overlap", ("overlap_allowed",), "ms", _check, parted, "figure")

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Literal, TypeAlias
 
 from dunlin.core.captions.model import Caption, Track
-from dunlin.core.specs.measures import Measures
+from dunlin.core.specs.measures import Bounds, Measures
 from dunlin.core.specs.model import RuleName, Spec
 from dunlin.core.styles.script import Script
 from dunlin.core.timecode import FrameRate
@@ -76,20 +76,23 @@ Candidate: TypeAlias = tuple[tuple[str, ...], tuple[Caption, ...]]
 Mend: TypeAlias = Callable[[Place, Setting], Iterable[Candidate]]
 
 
-Trigger: TypeAlias = Literal["line-break", "mark", "spacing"]
-"""What a text must have before a rule has anything to say: it spares most texts most rules. Marks are
-brackets, digits, colons, quotation marks and what tags are made of; spacing is what stands behind a
-space or a line break and is no word, and marks in a row."""
+Trigger: TypeAlias = Literal["figure", "line-break", "mark", "spacing"]
+"""What a caption must have before a rule has anything to say: it spares most captions most rules.
+
+A figure is one beyond a limit. Marks are brackets, digits, colons, quotation marks and what tags are
+made of; spacing is what stands behind a space or a line break and is no word, and marks in a row.
+"""
 
 _MARK = re.compile(r"""[<&{\[(\d:"“”„‟«»]""")
 _SPACING = re.compile(r"[ \t\n][ \t\n,.;:!?…–—-]|\.\.|…")
 
 
-def triggers_in(text: str) -> tuple[bool, bool, bool]:
-    """Whether a text has line breaks, marks, and spacing that rules may be about."""
+def triggers_in(place: Place, bounds: Bounds) -> tuple[bool, bool, bool, bool]:
+    """Which triggers a caption has, in their order."""
+    text = place.text
     # The edges of a text are those of a line.
     spaced = _SPACING.search(f"\n{text}\n") is not None
-    return "\n" in text, _MARK.search(text) is not None, spaced
+    return not bounds.hold(place.measures), "\n" in text, _MARK.search(text) is not None, spaced
 
 
 @dataclass(frozen=True)
@@ -105,4 +108,4 @@ class Rule:
     mend: Mend | None = None
     """Ways to mend a finding, the best first; None where only a person can."""
     trigger: Trigger | None = None
-    """What a text must have before the check has anything to say; None for nothing."""
+    """What a caption must have before the check has anything to say; None for nothing."""

@@ -56,5 +56,6 @@ CHARACTERS = Rule(
     "cps",
     _characters,
     _mend,
+    "figure",
 )
-WORDS = Rule("words-per-minute", ("words_per_minute",), "wpm", _words, _mend)
+WORDS = Rule("words-per-minute", ("words_per_minute",), "wpm", _words, _mend, "figure")

@@ -7,7 +7,7 @@ from dunlin.core.captions.model import plain_text
 from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks_or_two
 from dunlin.core.styles.model import STYLES
-from dunlin.core.styles.widths import line_width, surely_fits
+from dunlin.core.styles.widths import line_width, surely_fitting
 
 __all__ = ["RULE", "width_of"]
 
@@ -31,12 +31,15 @@ def _check(setting: Setting) -> Check | None:
     limit = setting.spec.safe_area
     if not limit:
         return None
-    # Lines of as many of the widest letter fit surely: most need not be measured.
-    surely = int(limit / line_width("W", _HOUSE, setting.picture))
+    surely_fits = surely_fitting(_HOUSE, setting.picture, limit)
+    # As many of the widest letters fit: most captions need not be looked at.
+    surely = int(limit / max(line_width(letter, _HOUSE, setting.picture) for letter in "Wm"))
 
     def found(place: Place) -> Iterable[tuple[float, float, str]]:
+        if place.text.isascii() and place.measures.longest_line <= surely:
+            return ()
         text = _shown_text(place)
-        if len(text) <= surely or surely_fits(text, _HOUSE, setting.picture, limit):
+        if surely_fits(text):
             return ()
         width = _widest(text, setting)
         if width <= limit:

@@ -46,8 +46,8 @@ def _ends(caption: Caption, after: Caption, setting: Setting) -> bool:
     """Whether a sentence ends between a caption and the one after it."""
     if after.in_ms - caption.out_ms > _LEFT_MS:
         return True
-    words = caption.text.rsplit(maxsplit=1)
-    return not words or sentence_ends(words[-1], setting.language)
+    text = caption.text
+    return sentence_ends(text, setting.language) or not text.strip()
 
 
 RULE = Rule("sentence", ("captions_per_sentence",), "captions", _check, one_of_two)
