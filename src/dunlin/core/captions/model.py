@@ -108,7 +108,7 @@ Case: TypeAlias = Literal["upper", "lower", "sentence"]
 """How letters are shown, whatever case they are written in."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, init=False)
 class Caption:
     """Text shown from `in_ms` until, but not including, `out_ms`."""
 
@@ -128,6 +128,26 @@ class Caption:
     """None shows letters as they are written."""
     made: str | None = None
     """What it was when it was made of the transcript, as `fingerprint` tells; None if it was not."""
+
+    def __init__(
+        self,
+        id: str,
+        in_ms: int,
+        out_ms: int,
+        spans: tuple[Span, ...] = (),
+        speaker: str | None = None,
+        placement: Placement | None = None,
+        style: str | None = None,
+        extras: Extras = (),
+        locked: bool = False,
+        case: Case | None = None,
+        made: str | None = None,
+    ) -> None:
+        # A file has tens of thousands: what a frozen class does for each field takes three times as long.
+        own = self.__dict__
+        own["id"], own["in_ms"], own["out_ms"], own["spans"] = id, in_ms, out_ms, spans
+        own["speaker"], own["placement"], own["style"] = speaker, placement, style
+        own["extras"], own["locked"], own["case"], own["made"] = extras, locked, case, made
 
     @property
     def text(self) -> str:

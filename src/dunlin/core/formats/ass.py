@@ -104,12 +104,16 @@ def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
     old_form, seen_events = False, False
     for number, line in enumerate(lines, 1):
         stripped = line.strip()
-        if stripped.startswith("[") and stripped.endswith("]"):
-            section = stripped[1:-1].strip().lower()
-            old_form = old_form or section == "v4 styles"
-            seen_events = seen_events or section == "events"
-        key, colon, value = stripped.partition(":")
-        key = key.strip().lower()
+        if stripped.startswith("Dialogue:"):
+            # Nearly all lines are such.
+            key, colon, value = "dialogue", ":", stripped[9:]
+        else:
+            if stripped.startswith("[") and stripped.endswith("]"):
+                section = stripped[1:-1].strip().lower()
+                old_form = old_form or section == "v4 styles"
+                seen_events = seen_events or section == "events"
+            key, colon, value = stripped.partition(":")
+            key = key.strip().lower()
         if section == "events":
             if key == "dialogue" and colon:
                 parts = value.lstrip().split(",", count - 1)
