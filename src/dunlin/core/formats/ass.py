@@ -73,7 +73,9 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
         def odd(message: str, line: int = line) -> None:
             oddities.append(Oddity(line, message))
 
-        in_ms, out_ms = _read_time(start), _read_time(end)
+        in_ms, out_ms = usual_clock_ms(start, 2), usual_clock_ms(end, 2)
+        if in_ms is None or out_ms is None:
+            in_ms, out_ms = _read_time(start), _read_time(end)
         if in_ms is None or out_ms is None:
             odd("has no times that can be read; left out")
             continue
@@ -90,7 +92,9 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             numbered(len(captions)), in_ms, out_ms, spans, speaker.strip() or None, placement,
             name if name not in ("", "Default") else None, extras,
         )  # fmt: skip
-        captions.append((line, mended_times(caption, odd)))
+        if not 0 <= in_ms < out_ms:
+            caption = mended_times(caption, odd)
+        captions.append((line, caption))
     if not captions and "[events]" not in text.lower():
         raise FormatError("there are no [Events] in it", 1)
     ordered, oddities = put_in_order(captions, oddities)
@@ -169,8 +173,6 @@ def _number(value: str | None, default: int) -> int:
 
 
 def _read_time(text: str) -> int | None:
-    if (usual := usual_clock_ms(text, 2)) is not None:
-        return usual
     match = _TIME.fullmatch(text)
     if match is None:
         return None

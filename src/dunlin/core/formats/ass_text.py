@@ -129,7 +129,8 @@ class _State:
         if name in ("i", "b", "u"):
             field = {"i": "italic", "b": "bold", "u": "underline"}[name]
             on = getattr(base, field) if not whole else whole not in ("0",)
-            self.span = replace(self.span, **{field: on})  # type: ignore[arg-type]
+            if getattr(self.span, field) != on:
+                self.span = replace(self.span, **{field: on})  # type: ignore[arg-type]
         elif name in ("c", "1c"):
             self.span = replace(self.span, colour=_read_colour(whole))
         elif name == "r":

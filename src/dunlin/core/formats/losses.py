@@ -118,7 +118,7 @@ def _kept_time(holds: Holds, rate: FrameRate) -> Callable[[int], int]:
 
 def _rounded(caption: Caption, kept: Callable[[int], int]) -> Caption:
     in_ms, out_ms = kept(caption.in_ms), kept(caption.out_ms)
-    if (in_ms, out_ms) == (caption.in_ms, caption.out_ms):
+    if in_ms == caption.in_ms and out_ms == caption.out_ms:
         return caption
     later = in_ms
     while out_ms <= in_ms:
@@ -161,8 +161,16 @@ def _reduced(caption: Caption, holds: Holds, lost: dict[int, str], family: str) 
     )
 
 
+_USUAL_STYLES: frozenset[Feature] = frozenset({"italic", "bold", "underline"})
+
+
 def _reduced_span(span: Span, holds: Holds, family: str) -> Span:
     features = holds.features
+    if (
+        features >= _USUAL_STYLES and not span.extras and not span.colour and not span.background
+        and not (span.language or span.ruby or span.voice)
+    ):  # fmt: skip
+        return span
     return Span(
         span.text,
         italic=span.italic and "italic" in features,
