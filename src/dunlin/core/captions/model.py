@@ -87,6 +87,12 @@ class Span:
         own["text"] = text
         return span
 
+    def in_style(self, style: Literal["italic", "bold", "underline"], on: bool) -> "Span":
+        """The same words with a style, or without it."""
+        span = self.with_text(self.text)
+        span.__dict__[style] = on
+        return span
+
 
 @dataclass(frozen=True)
 class Placement:

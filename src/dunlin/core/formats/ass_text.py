@@ -3,7 +3,7 @@
 import re
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import NamedTuple
+from typing import Literal, TypeAlias
 
 from dunlin.core.captions.model import (
     Caption,
@@ -29,6 +29,9 @@ _NAMES = ("alpha", "iclip", "clip", "fade", "move", "blur", "bord", "xbord", "yb
 _CODE = re.compile(
     rf"\\({'|'.join(_NAMES)}|[1-4]?[a-zA-Z]+)(\([^()]*(?:\([^()]*\)[^()]*)*\)|[^\\{{}}]*)"
 )
+_STYLES: dict[str, Literal["italic", "bold", "underline"]] = {
+    "i": "italic", "b": "bold", "u": "underline",
+}  # fmt: skip
 _WHOLE_CAPTION = ("move", "org", "fad", "fade", "clip", "iclip", "q")
 # In the older form of the script, alignments from 5 stand at the top and from 9 in the middle.
 OLD_PLACES = {1: 1, 2: 2, 3: 3, 5: 7, 6: 8, 7: 9, 9: 4, 10: 5, 11: 6}
@@ -75,19 +78,15 @@ class Picture:
         return Picture(width, size, (self.said[0], True))
 
 
-class EventText(NamedTuple):
-    """An event's words with their styles, where they stand, and codes kept for the whole."""
-
-    spans: tuple[Span, ...]
-    placement: Placement | None
-    extras: Extras
+EventText: TypeAlias = tuple[tuple[Span, ...], Placement | None, Extras]
+"""An event's words with their styles, where they stand, and codes kept for the whole."""
 
 
 def read_event_text(text: str, look: Look, looks: dict[str, Look], picture: Picture) -> EventText:
     """Reads an event's text; codes without a meaning here are kept with the words they change."""
     if "{" not in text:
         spans = (look.span.with_text(_unescaped(text)),) if text else ()
-        return EventText(spans, look.placement, ())
+        return spans, look.placement, ()
     base = look.span
     state = _State(base, look.placement)
     parts: list[Span] = []
@@ -101,7 +100,7 @@ def read_event_text(text: str, look: Look, looks: dict[str, Look], picture: Pict
         if braces[1] and "\\" not in braces[1]:
             state.extras = with_extra(state.extras, "ass:remark", braces[1])
     parts.append(state.taken(_unescaped(text[at:])))
-    return EventText(joined(parts), state.placement, state.extras)
+    return joined(parts), state.placement, state.extras
 
 
 class _State:
@@ -127,10 +126,8 @@ class _State:
     ) -> None:
         whole = value.strip()
         if name in ("i", "b", "u"):
-            field = {"i": "italic", "b": "bold", "u": "underline"}[name]
-            on = getattr(base, field) if not whole else whole not in ("0",)
-            if getattr(self.span, field) != on:
-                self.span = replace(self.span, **{field: on})  # type: ignore[arg-type]
+            field = _STYLES[name]
+            self.span = self.span.in_style(field, whole != "0" if whole else getattr(base, field))
         elif name in ("c", "1c"):
             self.span = replace(self.span, colour=_read_colour(whole))
         elif name == "r":
@@ -192,10 +189,9 @@ def _point(value: str) -> tuple[float, float] | None:
 
 
 def _unescaped(text: str) -> str:
-    text = text.replace("\\N", "\n")
     if "\\" not in text:
         return text
-    text = text.replace("\\n", "\n").replace("\\h", "\N{NO-BREAK SPACE}")
+    text = text.replace("\\N", "\n").replace("\\n", "\n").replace("\\h", "\N{NO-BREAK SPACE}")
     return text.replace("\\{", "{").replace("\\}", "}").replace("\\\N{WORD JOINER}", "\\")
 
 
@@ -220,6 +216,8 @@ def event_text(caption: Caption, look: Look, picture: Picture) -> str:
 
 
 def _placing_codes(place: Placement | None, usual: Placement | None, picture: Picture) -> str:
+    if place == usual:
+        return ""
     place, usual = place or Placement(), usual or Placement()
     codes = ""
     if (place.anchor, place.align) != (usual.anchor, usual.align):

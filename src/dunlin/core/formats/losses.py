@@ -90,7 +90,12 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     kept = _kept_time(holds, rate)
     captions: Iterable[Caption] = document.captions
     if holds.precision != "milliseconds":
-        captions = [_rounded(caption, kept) for caption in captions]
+        # Times of whole hundredths, as most are where they are counted, need no second look.
+        exact = 10 if holds.precision == "hundredths" else 0
+        captions = [
+            c if exact and not (c.in_ms % exact or c.out_ms % exact) else _rounded(c, kept)
+            for c in captions
+        ]
     if "overlap" not in holds.features:
         captions = flattened(captions)
     lost = dict.fromkeys(map(ord, holds.lost_characters(document)), "?")
@@ -118,7 +123,7 @@ def _kept_time(holds: Holds, rate: FrameRate) -> Callable[[int], int]:
 
 def _rounded(caption: Caption, kept: Callable[[int], int]) -> Caption:
     in_ms, out_ms = kept(caption.in_ms), kept(caption.out_ms)
-    if in_ms == caption.in_ms and out_ms == caption.out_ms:
+    if (in_ms, out_ms) == (caption.in_ms, caption.out_ms):
         return caption
     later = in_ms
     while out_ms <= in_ms:
@@ -132,7 +137,7 @@ def _reduced(caption: Caption, holds: Holds, lost: dict[int, str], family: str) 
     if family == "json":
         return caption
     features = holds.features
-    if "case" not in features:
+    if caption.case and "case" not in features:
         caption = as_shown(caption)
     spans = caption.spans
     plain = spans[0].is_plain if len(spans) == 1 else all(span.is_plain for span in spans)
