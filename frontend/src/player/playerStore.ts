@@ -136,12 +136,18 @@ export const usePlayer = defineStore('player', () => {
     timeMs.value = inside
     // Just behind the start of the frame: an exact start may be rounded to the frame before.
     const seconds = (inside + 0.5) / 1000
-    if (video.value?.seeking) nextSeconds = seconds
-    else if (video.value) video.value.currentTime = seconds
+    if (video.value?.seeking) {
+      nextSeconds = seconds
+    } else {
+      nextSeconds = null
+      if (video.value) video.value.currentTime = seconds
+    }
   }
 
   /** The browser has come to where it was sent. */
   function seeked() {
+    // It may have been sent on before it told so, and tells again when it has come there.
+    if (video.value?.seeking) return
     if (video.value && nextSeconds !== null) video.value.currentTime = nextSeconds
     nextSeconds = null
   }
