@@ -2,6 +2,7 @@
 
 import base64
 import contextlib
+from collections.abc import Iterator
 from typing import Any
 
 from selenium.common.exceptions import StaleElementReferenceException
@@ -95,6 +96,18 @@ class Page:
 
     def type(self, text: str) -> None:
         ActionChains(self.browser).send_keys(text).perform()
+
+    @contextlib.contextmanager
+    def offline(self) -> Iterator[None]:
+        """The page's server is out of reach inside."""
+        conditions = {"latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+        self.browser.execute_cdp_cmd("Network.enable", {})
+        emulate = "Network.emulateNetworkConditions"
+        self.browser.execute_cdp_cmd(emulate, conditions | {"offline": True})
+        try:
+            yield
+        finally:
+            self.browser.execute_cdp_cmd(emulate, conditions | {"offline": False})
 
     def drag(self, element: WebElement, by_y: int, *, at_y: int = 0, held: str = "") -> None:
         """Drags it in five moves; a key that is named is held from the press on."""

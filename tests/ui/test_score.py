@@ -235,16 +235,13 @@ def test_a_second_tab_stays_the_same(page: Page, project, server) -> None:
 
 
 def test_what_the_server_cannot_take_now_is_kept_and_sent_later(page: Page, project) -> None:
-    page.browser.execute_cdp_cmd("Network.enable", {})
-    offline = {"offline": True, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
-    page.browser.execute_cdp_cmd("Network.emulateNetworkConditions", offline)
-    page.press("ARROW_DOWN", "ENTER")
-    page.find("textarea")
-    page.press("Ctrl+a")
-    page.type("Kept")
-    page.wait_text("[data-saved]", "Not saved")
-    assert page.stored(project)[0][2].startswith("Caption 1")
-    page.browser.execute_cdp_cmd("Network.emulateNetworkConditions", offline | {"offline": False})
+    with page.offline():
+        page.press("ARROW_DOWN", "ENTER")
+        page.find("textarea")
+        page.press("Ctrl+a")
+        page.type("Kept")
+        page.wait_text("[data-saved]", "Not saved")
+        assert page.stored(project)[0][2].startswith("Caption 1")
     wait_for(lambda: page.stored(project)[0][2] == "Kept", "the edit to arrive")
 
 

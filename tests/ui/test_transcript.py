@@ -1,8 +1,6 @@
 """The transcript read and written on the playing film: words keep their times."""
 
 import json
-from collections.abc import Iterator
-from contextlib import contextmanager
 
 import pytest
 from selenium.webdriver import ActionChains, Keys
@@ -101,19 +99,6 @@ def test_a_word_put_right_keeps_its_time_and_is_undone(page: Page, project) -> N
     ]
 
 
-@contextmanager
-def offline(page: Page) -> Iterator[None]:
-    """The page's server is out of reach inside."""
-    conditions = {"latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
-    page.browser.execute_cdp_cmd("Network.enable", {})
-    for away in (True, False):
-        page.browser.execute_cdp_cmd(
-            "Network.emulateNetworkConditions", conditions | {"offline": away}
-        )
-        if away:
-            yield
-
-
 def shown(page: Page) -> list[str]:
     return [paragraph.text for paragraph in page.all("[data-transcript] p")]
 
@@ -137,7 +122,7 @@ def test_what_another_window_writes_comes_in_and_leaves_the_cursor(page: Page, p
 
 def test_two_windows_write_in_one_transcript_and_nothing_is_lost(page: Page, project) -> None:
     select_word(page, "Nobody")
-    with offline(page):
+    with page.offline():
         page.type("Someone ")
         put_words(page, project, spoken("Sound the bell. | At last."), 0, 3)
         put_words(page, project, spoken("Bring the coat."), 12, 4)
@@ -154,7 +139,7 @@ def test_two_windows_write_in_one_transcript_and_nothing_is_lost(page: Page, pro
 
 def test_words_of_a_place_that_another_window_changed_are_kept_apart(page: Page, project) -> None:
     select_word(page, "Nobody")
-    with offline(page):
+    with page.offline():
         page.type("Not one man")
         put_words(page, project, spoken("None of us heard it"), 3, 4)
     page.wait_text("[data-left]", "Not one man")

@@ -15,16 +15,9 @@ defineProps<{ spans: readonly Schemas['Span'][] }>()
   >
 </template>
 
+<style scoped src="@/shared/textStyles.css"></style>
+
 <style scoped>
-.italic {
-  font-style: italic;
-}
-.bold {
-  font-weight: 700;
-}
-.underline {
-  text-decoration: underline;
-}
 /* Colours are made to be seen on a picture: here they stand on their box, or on a dark ground. */
 .tinted {
   padding: 0 3px;

@@ -87,6 +87,8 @@ useCommands([
   </div>
 </template>
 
+<style scoped src="@/transcript/offer.css"></style>
+
 <style scoped>
 .hear {
   scroll-margin-block: 12px;
@@ -94,11 +96,6 @@ useCommands([
 }
 p {
   margin: 8px 0 0;
-}
-.line {
-  display: flex;
-  align-items: center;
-  gap: 8px;
 }
 .compared {
   padding: 8px 10px;
@@ -114,14 +111,5 @@ del {
 ins {
   color: var(--reed);
   text-decoration: underline 1px;
-}
-button:not(.v-btn) {
-  color: var(--tide);
-}
-button:not(.v-btn):hover {
-  text-decoration: underline;
-}
-.problem {
-  color: var(--heather);
 }
 </style>

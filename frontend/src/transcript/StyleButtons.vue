@@ -43,6 +43,8 @@ watchEffect(() => {
   </div>
 </template>
 
+<style scoped src="@/shared/textStyles.css"></style>
+
 <style scoped>
 .styles {
   display: flex;
@@ -65,14 +67,5 @@ button:not(:disabled):hover,
 }
 [aria-pressed='true'] {
   color: var(--russet);
-}
-.italic {
-  font-style: italic;
-}
-.bold {
-  font-weight: 700;
-}
-.underline {
-  text-decoration: underline;
 }
 </style>

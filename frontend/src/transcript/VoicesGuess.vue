@@ -94,6 +94,8 @@ useCommands([
   </div>
 </template>
 
+<style scoped src="@/transcript/offer.css"></style>
+
 <style scoped>
 .voices {
   margin-top: 10px;
@@ -101,19 +103,5 @@ useCommands([
 }
 p {
   margin: 6px 0 0;
-}
-.line {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-}
-button:not(.v-btn) {
-  color: var(--tide);
-}
-button:not(.v-btn):hover {
-  text-decoration: underline;
-}
-.problem {
-  color: var(--heather);
 }
 </style>

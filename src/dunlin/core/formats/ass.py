@@ -92,9 +92,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             numbered(len(captions)), in_ms, out_ms, spans, speaker.strip() or None, placement,
             name if name not in ("", "Default") else None, extras,
         )  # fmt: skip
-        if not 0 <= in_ms < out_ms:
-            caption = mended_times(caption, odd)
-        captions.append((line, caption))
+        captions.append((line, mended_times(caption, odd)))
     if not captions and "[events]" not in text.lower():
         raise FormatError("there are no [Events] in it", 1)
     ordered, oddities = put_in_order(captions, oddities)

@@ -90,12 +90,7 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     kept = _kept_time(holds, rate)
     captions: Iterable[Caption] = document.captions
     if holds.precision != "milliseconds":
-        # Times of whole hundredths, as most are where they are counted, need no second look.
-        exact = 10 if holds.precision == "hundredths" else 0
-        captions = [
-            c if exact and not (c.in_ms % exact or c.out_ms % exact) else _rounded(c, kept)
-            for c in captions
-        ]
+        captions = [_rounded(caption, kept) for caption in captions]
     if "overlap" not in holds.features:
         captions = flattened(captions)
     lost = dict.fromkeys(map(ord, holds.lost_characters(document)), "?")

@@ -1,6 +1,5 @@
 """How wide lines come out, measured with the font they are drawn in."""
 
-import re
 from collections.abc import Callable
 from functools import cache
 from importlib import resources
@@ -34,15 +33,9 @@ def surely_fitting(style: Style, picture: Script, limit: float) -> Callable[[str
         0.97 * limit * picture.width * _line_units(style.bold) / (style.size * base_size(picture))
     )
     width_of = _letters(style.bold).__getitem__
-    usual, wider, more = _ascii_widths(style.bold)
 
     def fits(text: str) -> bool:
-        lines = text.split("\n")
-        if text.isascii():
-            most = max(map(len, lines)) * usual + len(wider(text)) * more
-            if most < room:
-                return True
-        return max(sum(map(width_of, line)) for line in lines) < room
+        return max(sum(map(width_of, line)) for line in text.split("\n")) < room
 
     return fits
 
@@ -62,20 +55,6 @@ class _Letters(dict[str, int]):
 @cache
 def _letters(bold: bool) -> _Letters:
     return _Letters(bold)
-
-
-@cache
-def _ascii_widths(bold: bool) -> tuple[int, Callable[[str], list[str]], int]:
-    """The width that few letters of ASCII go beyond, what finds those, and the most they take more."""
-    letters = _letters(bold)
-    usual = sorted(map(chr, range(32, 127)), key=letters.__getitem__)[-7]
-    wider = [letter for letter in map(chr, range(32, 127)) if letters[letter] > letters[usual]]
-    most = max(map(letters.__getitem__, wider))
-    return (
-        letters[usual],
-        re.compile(f"[{re.escape(''.join(wider))}]").findall,
-        most - letters[usual],
-    )
 
 
 @cache
