@@ -281,7 +281,7 @@ def _edit(http: httpx.Client, track: str, revision: int, operation: dict) -> Non
     body = {
         "base_revision": revision,
         "gesture": f"g{revision}",
-        "actor": "bench",
+        
         "operation": operation,
     }
     http.post(f"/api/tracks/{track}/edits", json=body).raise_for_status()
@@ -289,7 +289,7 @@ def _edit(http: httpx.Client, track: str, revision: int, operation: dict) -> Non
 
 def _write(http: httpx.Client, track: str, revision: int, ids: list[str], turn: int) -> None:
     texts = ["Two lines", f"of it\n{turn} two lines of it"]
-    body = {"base_revision": revision, "gesture": f"p{revision}", "actor": "bench",
+    body = {"base_revision": revision, "gesture": f"p{revision}", 
             "captions": ids, "texts": texts}  # fmt: skip
     http.post(f"/api/tracks/{track}/page", json=body).raise_for_status()
 

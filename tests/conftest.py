@@ -12,6 +12,9 @@ from hypothesis import settings
 from dunlin.api import create_app
 from dunlin.store.settings import Settings
 
+WINDOW = {"Dunlin-Person": "tab", "Dunlin-Window": "tab-window"}
+"""The headers of a person's window."""
+
 DEMO = Path(__file__).parent.parent / "demo"
 FILM = DEMO / "fog-bell.mp4"
 
@@ -79,7 +82,7 @@ def data_settings(tmp_path: Path) -> Settings:
 @pytest.fixture
 def client(data_settings: Settings) -> Iterator[TestClient]:
     """The real application on a data folder of its own, without a worker."""
-    with TestClient(create_app(data_settings)) as client:
+    with TestClient(create_app(data_settings), headers=WINDOW) as client:
         yield client
 
 

@@ -76,6 +76,28 @@ def placements(draw: st.DrawFn) -> Placement | None:
     return None if place == Placement() else place
 
 
+cases = st.sampled_from([None, None, "upper", "lower", "sentence"])
+extras = st.sampled_from(
+    [(), (), (("webvtt:id", "intro"),), (("ass:layer", "1"), ("webvtt:id", "2"))]
+)
+
+
+@st.composite
+def whole_tracks(draw: st.DrawFn, most: int = 5) -> Track:
+    """Tracks whose captions have every field that a caption can have."""
+    return Track.of(
+        replace(
+            caption,
+            locked=draw(st.booleans()),
+            case=draw(cases),
+            style=draw(st.sampled_from([None, "Sign"])),
+            extras=draw(extras),
+            made=draw(st.sampled_from([None, "0f", caption.fingerprint])),
+        )
+        for caption in draw(tracks(most))
+    )
+
+
 @st.composite
 def tracks(draw: st.DrawFn, most: int = 8) -> Track:
     count = draw(st.integers(0, most))

@@ -17,18 +17,22 @@ from dunlin.api.projects import begin_jobs
 from dunlin.api.services import Services, open_services
 from dunlin.core.captions import InsertCaptions
 from dunlin.core.formats import Context, read_file
+from dunlin.core.project import captions_of
 from dunlin.core.specs import read_spec
 from dunlin.jobs.queue import JobQueue
 from dunlin.media.probe import probe
-from dunlin.store.database import migrate, open_database
+from dunlin.store.log import Author, Step
 from dunlin.store.projects import Film
 from dunlin.store.settings import Settings
+from dunlin.work.folder import open_folder
+from dunlin.work.specs import keep_spec
 
 __all__ = ["serve", "work"]
 
 _SOURCES = Path(__file__).parent.parent.parent / "demo"
 _PACKAGED = Path(__file__).parent / "demo"
 _DEMO = _PACKAGED if _PACKAGED.is_dir() else _SOURCES
+_DUNLIN = Author("dunlin")
 _DEMO_PROJECT = "the-fog-bell-at-quillan-point"
 
 
@@ -83,11 +87,10 @@ def work(settings: Settings, *, tied: bool = False) -> None:
     if tied:
         threading.Thread(target=_end_with_input, daemon=True).start()
     logging.basicConfig(level=logging.WARNING, format="worker: %(message)s")
-    engine = open_database(settings.data)
-    migrate(engine)
+    folder = open_folder(settings)
     # A worker that waited for its jobs to end would keep the user waiting; they are taken up again.
     signal.signal(signal.SIGTERM, lambda number, frame: os._exit(0))
-    JobQueue(engine, settings).worker().run()
+    JobQueue(folder).worker().run()
 
 
 def _end_with_input() -> None:
@@ -99,7 +102,7 @@ def _end_with_input() -> None:
 
 def _load_demo(services: Services) -> None:
     """The demo project, with its finished captions and its client's spec, unless it is there."""
-    services.projects.add_spec(read_spec((_DEMO / "ternholm.spec.json").read_text("utf-8")))
+    keep_spec(services, read_spec((_DEMO / "ternholm.spec.json").read_text("utf-8")), _DUNLIN)
     if any(project.id == _DEMO_PROJECT for project in services.projects.all()):
         return
     folder = services.settings.films / _DEMO_PROJECT
@@ -110,7 +113,6 @@ def _load_demo(services: Services) -> None:
     project = services.projects.add("The Fog Bell at Quillan Point", film, id_=_DEMO_PROJECT)
     name = "fog-bell.en.json"
     document = read_file((_DEMO / name).read_bytes(), name, Context()).document
-    services.edits.edit(
-        project.tracks[0].id, InsertCaptions(document.captions), gesture="demo", actor="demo"
-    )
+    step = Step(captions_of(project.tracks[0].id), InsertCaptions(document.captions))
+    services.log.edit(project.id, [step], _DUNLIN)
     begin_jobs(services, project)

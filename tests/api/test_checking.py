@@ -22,7 +22,7 @@ def editor(client: TestClient, project: dict) -> Editor:
 
 
 def take_in(editor: Editor, data: bytes | str, name: str = "a.srt", **how: str):
-    query = {"name": name, "gesture": "g", "actor": "tab", **how}
+    query = {"name": name, "gesture": "g", **how}
     return editor.client.post(
         f"/api/tracks/{editor.track_id}/captions-file", params=query, content=data
     )
@@ -133,13 +133,11 @@ def test_findings_are_mended_in_one_edit(editor: Editor) -> None:
     assert mends["space-before-mark"]["after"][0]["text"] == "the bell."
     assert mends["gap"]["before"][0]["out_ms"] > mends["gap"]["after"][0]["out_ms"]
     chosen = [{"rule": "gap", "caption": mends["gap"]["caption"]}]
-    done = editor.client.post(
-        f"{address}/mends", json={"gesture": "m", "actor": "tab", "chosen": chosen}
-    ).json()
+    done = editor.client.post(f"{address}/mends", json={"gesture": "m", "chosen": chosen}).json()
     assert (done["mended"], done["left"]) == (1, 0)
-    rest = editor.client.post(f"{address}/mends", json={"gesture": "n", "actor": "tab"}).json()
+    rest = editor.client.post(f"{address}/mends", json={"gesture": "n"}).json()
     assert rest["mended"] == 1
-    nothing = editor.client.post(f"{address}/mends", json={"gesture": "o", "actor": "tab"}).json()
+    nothing = editor.client.post(f"{address}/mends", json={"gesture": "o"}).json()
     assert nothing == {"mended": 0, "left": 0, "edit": None}
     assert [text for _, _, text in editor.texts()] == ["Hark", "the bell."]
     editor.step("undo")
@@ -151,15 +149,18 @@ def test_a_waiver_stands_until_the_caption_changes(editor: Editor) -> None:
     address = f"/api/tracks/{editor.track_id}"
     key = {"rule": "least-duration", "caption": "a"}
     waived = editor.client.post(f"{address}/waivers", json={**key, "reason": "a sign"}).json()
-    assert [(f["rule"], f["waived"]) for f in waived["findings"]] == [("least-duration", "a sign")]
+    (judged,) = waived["captions"]
+    assert [(f["rule"], f["waived"]) for f in judged["findings"]] == [("least-duration", "a sign")]
     assert editor.client.get(f"{address}/mends").json()["mends"] == []
     report = editor.client.get(f"{address}/report").text
     assert "a sign" in report
     assert "Nothing is left" in report
     back = editor.client.post(f"{address}/waivers/take-back", json=key).json()
-    assert back["findings"][0]["waived"] is None
+    assert back["captions"][0]["findings"][0]["waived"] is None
     editor.client.post(f"{address}/waivers", json={**key, "reason": "a sign"})
-    edited = editor.edit({"kind": "rewrite-text", "caption": "a", "text": "Signs"}).json()
+    edited = editor.edit(
+        {"kind": "change-captions", "changes": [{"caption": "a", "text": "Signs"}]}
+    ).json()
     assert edited["captions"][0]["findings"][0]["waived"] is None
     gone = editor.client.post(f"{address}/waivers", json={**key, "caption": "b", "reason": "x"})
     assert gone.status_code == 409

@@ -4,21 +4,25 @@ import asyncio
 from collections.abc import Callable
 from pathlib import Path
 
-from dunlin.api.feed import EditMade, Feed, JobChanged, WordsWritten
+from dunlin.api.feed import Feed, JobChanged, ProjectChanged
 from dunlin.core.captions import Caption, InsertCaptions
-from dunlin.core.speech import Word
+from dunlin.core.project import captions_of
+from dunlin.core.project.targets import TRANSCRIPT
+from dunlin.core.speech.transcript import Written
 from dunlin.store.database import migrate, open_database
-from dunlin.store.edits import EditLog
 from dunlin.store.jobs import Jobs
-from dunlin.store.projects import Film, Projects
-from dunlin.store.words import Words
+from dunlin.store.log import Author, Step
+from dunlin.store.projects import Film
+from dunlin.store.settings import Settings
+from dunlin.work.folder import DataFolder, folder_on
+from dunlin.work.transcript import write_words
 
-FACTS = {"frame_rate": {"numerator": 25, "denominator": 1}, "audio_streams": 1}
+FACTS = {
+    "frame_rate": {"numerator": 25, "denominator": 1}, "audio_streams": 1, "duration_ms": 9000,
+}  # fmt: skip
 
 
-def told_of(
-    folder: Path, happen: Callable[[Projects, EditLog, Jobs], None], count: int
-) -> list[object]:
+def told_of(folder: Path, happen: Callable[[DataFolder], None], count: int) -> list[object]:
     """What a listener hears of things that happen after it began to listen."""
     engine = open_database(folder)
     migrate(engine)
@@ -32,7 +36,7 @@ def told_of(
         listening = feed.listen()
         first = asyncio.ensure_future(anext(listening))
         await asyncio.sleep(0)
-        await asyncio.to_thread(happen, Projects(engine), EditLog(engine), jobs)
+        await asyncio.to_thread(happen, folder_on(engine, Settings(data=folder)))
         heard.append(await asyncio.wait_for(first, 10))
         while len(heard) < count:
             heard.append(await asyncio.wait_for(anext(listening), 10))
@@ -43,13 +47,16 @@ def told_of(
 
 
 def test_numbers_of_removed_things_are_not_given_again(tmp_path: Path) -> None:
-    def happen(projects: Projects, edits: EditLog, jobs: Jobs) -> None:
+    def happen(here: DataFolder) -> None:
+        projects, jobs = here.projects, here.jobs
         for name in ("first", "second"):
             project = projects.add(name, Film(name, 1, FACTS), id_=name)
             for _ in range(3):
                 jobs.add(project.id, "burn", {})
             insert = InsertCaptions((Caption("a", 0, 1000),))
-            edits.edit(project.tracks[0].id, insert, gesture="g", actor="a")
+            here.log.edit(
+                project.id, [Step(captions_of(project.tracks[0].id), insert)], Author("a")
+            )
             if name == "first":
                 # Long enough for all of it to be told.
                 import time
@@ -58,18 +65,19 @@ def test_numbers_of_removed_things_are_not_given_again(tmp_path: Path) -> None:
                 projects.remove(project.id)
 
     heard = told_of(tmp_path, happen, 8)
-    edits = [event.project_id for event in heard if isinstance(event, EditMade)]
+    edits = [event.project_id for event in heard if isinstance(event, ProjectChanged)]
     jobs = [event.project_id for event in heard if isinstance(event, JobChanged)]
     assert edits == ["first", "second"]
     assert jobs == ["first"] * 3 + ["second"] * 3
 
 
 def test_a_transcript_that_was_written_is_told_of(tmp_path: Path) -> None:
-    def happen(projects: Projects, edits: EditLog, jobs: Jobs) -> None:
+    def happen(here: DataFolder) -> None:
+        projects = here.projects
         written = projects.add("written", Film("written", 1, FACTS), id_="written")
         projects.add("untouched", Film("untouched", 1, FACTS), id_="untouched")
-        projects.change(written.id, words_run="run")
-        words = Words(open_database(tmp_path))
-        words.edit(written.id, "run", 0, 0, 0, [Word("Ring", 0, 400)])
+        write_words(here, written, 0, 0, [Written("Ring")], Author("a"), base=0)
 
-    assert told_of(tmp_path, happen, 1) == [WordsWritten("written", 1)]
+    (event,) = told_of(tmp_path, happen, 1)
+    assert isinstance(event, ProjectChanged)
+    assert (event.project_id, set(event.done.changed)) == ("written", {TRANSCRIPT})

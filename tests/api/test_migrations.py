@@ -1,6 +1,8 @@
 """Data folders of earlier versions."""
 
 import json
+import sqlite3
+from contextlib import closing
 from pathlib import Path
 
 from alembic import command
@@ -10,10 +12,14 @@ from alembic.migration import MigrationContext
 from sqlalchemy import Engine, text
 
 import dunlin.store.database as database
-from dunlin.core.captions import Caption, spans_of
+from dunlin.core.captions import Caption, Span, spans_of
+from dunlin.core.project import captions_of
 from dunlin.store.database import migrate, open_database
-from dunlin.store.edits import EditLog
+from dunlin.store.log import Author, ProjectLog
+from dunlin.store.settings import Settings
 from dunlin.store.tables import Base
+from dunlin.work.folder import folder_on
+from dunlin.work.judging import shots_of, waivers_in
 
 
 def upgrade(engine: Engine, revision: str) -> None:
@@ -47,7 +53,7 @@ def test_a_folder_of_the_first_version_keeps_its_captions(tmp_path: Path) -> Non
             {"spans": spans},
         )
     migrate(engine)
-    track, _ = EditLog(engine).track("t")
+    track, _ = ProjectLog(engine).track("t")
     assert list(track) == [Caption("a", 0, 900, spans_of("Hark"))]
     engine.dispose()
 
@@ -57,4 +63,43 @@ def test_the_migrations_lead_to_the_tables(tmp_path: Path) -> None:
     migrate(engine)
     with engine.connect() as connection:
         assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+    engine.dispose()
+
+
+def test_a_folder_from_before_the_log_of_projects_opens_undo_included(tmp_path: Path) -> None:
+    """The data folder was made by the version before, through its API: edits, one of them undone, a
+    waiver, two specs, a transcript, speakers, terms, shot changes, and captions made of words."""
+    dump = Path(__file__).parent / "data" / "before-the-project-log.sql"
+    with closing(sqlite3.connect(tmp_path / "dunlin.db")) as database:
+        database.executescript(dump.read_text("utf-8"))
+    engine = open_database(tmp_path)
+    migrate(engine)
+    here = folder_on(engine, Settings(data=tmp_path))
+    (project,) = here.projects.all()
+    assert (project.title, project.spec_id) == ("The Fog Bell", "broadcast")
+    assert [(t.name, t.language, t.spec_id) for t in project.tracks] == [
+        ("", "en", None), ("Deutsch", "de", "cjk"),
+    ]  # fmt: skip
+    assert [s["name"] for s in project.speakers] == ["Ilse Varga", "Tobit Ahlund"]
+    assert project.terms == ("Quillan Point", "Ternholm")
+    assert shots_of(here, project.id) == (0, 1480)
+    assert [w.text for w in here.words.of(project.id, project.words_run)] == ["Hark,", "the", "fog"]
+    first, second = project.tracks
+    track, _ = here.log.track(first.id)
+    assert [(c.text, c.in_ms, c.locked) for c in track] == [
+        ("Hark, the fog", 0, False), ("Ring the bell", 1040, False), ("Twice", 2000, True),
+    ]  # fmt: skip
+    assert waivers_in(here, project.id, first.id, track)["gap", "a"].reason == "as in the script"
+    made, _ = here.log.track(second.id)
+    assert all(caption.is_untouched for caption in made)
+    # What was undone can be done again, and all of it taken back, by whoever asks.
+    me, view = Author("me"), [captions_of(first.id)]
+    assert here.log.redo(project.id, view, me)
+    assert here.log.track(first.id)[0]["b"].spans == (Span("Ring it", bold=True),)
+    while here.log.undo(project.id, view, me):
+        pass
+    assert list(here.log.track(first.id)[0]) == []
+    while here.log.redo(project.id, view, me):
+        pass
+    assert here.log.track(first.id)[0]["a"].text == "Hark, the fog"
     engine.dispose()

@@ -28,12 +28,13 @@ def test_it_is_looked_at_before_it_is_taken_in(client, project) -> None:
 
 
 def test_it_comes_in_as_one_edit(client, project) -> None:
-    params = {"name": "s.docx", "by": "paragraphs", "actor": "test", "gesture": "script"}
+    params = {"name": "s.docx", "by": "paragraphs", "gesture": "script"}
     data = docx_of("ILSE: Ring the bell.", "", "TOMAS: It is late.")
     made = client.post(address(project, "script"), content=data, params=params).json()
     assert texts(made) == ["Ring the bell.", "It is late.", "I am late."]
     assert [c["speaker"] for c in made["captions"]] == ["ILSE", "TOMAS", "EDDA"]
-    client.post(address(project, "undo"), json={"actor": "test"})
+    undone = {"targets": [address(project, "captions").removeprefix("/api/")]}
+    assert client.post(f"/api/projects/{project['id']}/undo", json=undone).status_code == 200
     assert client.get(f"/api/tracks/{project['tracks'][0]['id']}").json()["captions"] == []
 
 
@@ -41,7 +42,7 @@ def test_it_comes_in_as_one_edit(client, project) -> None:
     ("data", "name"), [(b"", "s.txt"), (b"PK\x03\x04broken", "s.docx"), (b"\0\1\2" * 99, "s.txt")]
 )
 def test_what_is_no_script_changes_nothing(client, project, data: bytes, name: str) -> None:
-    params = {"name": name, "actor": "test", "gesture": "script"}
+    params = {"name": name, "gesture": "script"}
     refused = client.post(address(project, "script"), content=data, params=params)
     assert refused.status_code == 422
     assert isinstance(refused.json()["detail"], str)

@@ -8,6 +8,8 @@ from fastapi.testclient import TestClient
 
 from dunlin.core.captions import InsertCaptions
 from dunlin.core.formats import Context, read_file
+from dunlin.store.log import Author
+from dunlin.work.shots import set_shots
 from tests.api.test_tracks import Editor, caption
 from tests.conftest import DEMO, FILM
 from tests.server import Server
@@ -52,16 +54,16 @@ def test_anchors_rates_and_pieces(editor: Editor) -> None:
 
 
 def test_what_is_locked_stays(editor: Editor) -> None:
-    editor.edit({"kind": "lock-captions", "captions": ["b"], "locked": True})
+    editor.edit({"kind": "change-captions", "changes": [{"caption": "b", "locked": True}]})
     seen = retiming(editor, {"kind": "by", "amount": "1"}).json()
     assert [t["caption"] for t in seen["times"]] == ["a", "c"]
     times = [{"caption": id_, "in_ms": 9000, "out_ms": 9500} for id_ in "ab"]
-    editor.edit({"kind": "retime-captions", "times": times})
+    editor.edit({"kind": "change-captions", "changes": times})
     track = editor.client.get(f"/api/tracks/{editor.track_id}").json()
     assert [(c["id"], c["in_ms"], c["locked"]) for c in track["captions"]] == [
         ("b", 2200, True), ("c", 4000, False), ("a", 9000, False)
     ]  # fmt: skip
-    alone = editor.edit({"kind": "retime-captions", "times": times[1:]})
+    alone = editor.edit({"kind": "change-captions", "changes": times[1:]})
     assert alone.status_code == 409
     assert "locked" in alone.json()["detail"]
     for _ in range(2):
@@ -77,7 +79,7 @@ def test_shot_changes_are_put_and_taken_away(client: TestClient, new_project) ->
     address = f"/api/projects/{project['id']}/shots/toggle"
     early = client.post(address, json={"at_ms": 1000})
     assert (early.status_code, "looked for" in early.json()["detail"]) == (422, True)
-    client.app.state.services.projects.change_shots(project["id"], [2000])
+    set_shots(client.app.state.services, project["id"], [2000], Author("dunlin"))
     assert client.post(address, json={"at_ms": 1010}).json() == {"shots": [1000, 2000]}
     assert client.post(address, json={"at_ms": 2000}).json() == {"shots": [1000]}
     assert client.get(f"/api/projects/{project['id']}").json()["shots"] == [1000]
@@ -133,7 +135,7 @@ def test_keys_become_edits_that_can_be_undone(editor: Editor) -> None:
         made = editor.client.post(
             f"/api/tracks/{editor.track_id}/cue",
             json={"state": state, "key": key, "at_ms": at_ms, "reaction_ms": 100,
-                  "gesture": f"{key}{at_ms}", "actor": "tab"},
+                  "gesture": f"{key}{at_ms}"},
         )  # fmt: skip
         assert made.status_code == 200, made.text
         state = made.json()["state"]
@@ -159,7 +161,6 @@ def test_keys_become_edits_that_can_be_undone(editor: Editor) -> None:
             "key": "in",
             "at_ms": 1,
             "gesture": "g",
-            "actor": "tab",
         },
     )
     assert late.status_code == 409
@@ -190,7 +191,7 @@ def test_the_sound_tells_where_captions_belong(server: Server) -> None:
     server.post(
         f"/api/tracks/{track}/edits",
         json={
-            "base_revision": 0, "gesture": "late", "actor": "test",
+            "base_revision": 0, "gesture": "late",
             "operation": {
                 "kind": "insert-captions",
                 "captions": [
@@ -223,7 +224,7 @@ def test_a_script_is_fitted_to_the_sound(server: Server, films) -> None:
     ]
     server.post(
         f"/api/tracks/{track}/edits",
-        json={"base_revision": 0, "gesture": "script", "actor": "test",
+        json={"base_revision": 0, "gesture": "script",
               "operation": {"kind": "insert-captions", "captions": script}},
     )  # fmt: skip
     server.post(f"/api/tracks/{track}/fit", json={})

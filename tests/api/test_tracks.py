@@ -1,4 +1,5 @@
 from collections.abc import Callable
+from dataclasses import dataclass
 
 import pytest
 from fastapi.testclient import TestClient
@@ -12,12 +13,25 @@ def caption(id_: str, in_ms: int, out_ms: int, text: str = "") -> dict:
     return {"id": id_, "in_ms": in_ms, "out_ms": out_ms, "spans": [{"text": text}] if text else []}
 
 
+@dataclass
+class Stepped:
+    """The answer to an undo or redo."""
+
+    status_code: int
+    changes: dict
+
+    def json(self) -> dict:
+        """What changed in the one track, or why nothing did."""
+        return self.changes["tracks"][0] if "tracks" in self.changes else self.changes
+
+
 class Editor:
     """One tab: edits from the revision it knows."""
 
     def __init__(self, client: TestClient, track_id: str, actor: str = "tab") -> None:
         self.client, self.track_id, self.actor = client, track_id, actor
         self.revision, self.gestures = 0, 0
+        self.headers = {"Dunlin-Person": actor, "Dunlin-Window": f"{actor}-window"}
 
     def edit(self, operation: dict, gesture: str | None = None):
         self.gestures += 1
@@ -26,9 +40,9 @@ class Editor:
             json={
                 "base_revision": self.revision,
                 "gesture": gesture or f"{self.actor}-{self.gestures}",
-                "actor": self.actor,
                 "operation": operation,
             },
+            headers=self.headers,
         )
         if answer.status_code == 200:
             self.revision = answer.json()["revision"]
@@ -38,7 +52,21 @@ class Editor:
         return self.edit({"kind": "insert-captions", "captions": captions})
 
     def step(self, name: str):
-        return self.client.post(f"/api/tracks/{self.track_id}/{name}", json={"actor": self.actor})
+        """Undoes or redoes; the answer is what changed in the track."""
+        return self.asked(name)
+
+    def asked(self, name: str) -> "Stepped":
+        project_id = next(
+            project["id"]
+            for project in self.client.get("/api/projects").json()
+            if any(track["id"] == self.track_id for track in project["tracks"])
+        )
+        answer = self.client.post(
+            f"/api/projects/{project_id}/{name}",
+            json={"targets": [f"tracks/{self.track_id}/captions"]},
+            headers=self.headers,
+        )
+        return Stepped(answer.status_code, answer.json() if answer.content else {})
 
     def texts(self) -> list[tuple[int, int, str]]:
         track = self.client.get(f"/api/tracks/{self.track_id}").json()
@@ -59,7 +87,7 @@ def test_an_edit_answers_with_what_it_touched_and_its_neighbours(editor: Editor)
         caption("c", 2080, 3000, "three"), caption("d", 5000, 6000, "four"),
     )  # fmt: skip
     answer = editor.edit(
-        {"kind": "retime-captions", "times": [{"caption": "b", "in_ms": 1040, "out_ms": 2500}]}
+        {"kind": "change-captions", "changes": [{"caption": "b", "in_ms": 1040, "out_ms": 2500}]}
     )
     made = answer.json()
     assert [c["id"] for c in made["captions"]] == ["a", "b", "c"]
@@ -83,8 +111,13 @@ def test_an_edit_from_an_old_state_goes_through_where_nothing_was_touched(editor
     editor.insert(caption("a", 0, 1000, "one"), caption("b", 1100, 2000, "two"))
     other = Editor(editor.client, editor.track_id, "other")
     other.revision = editor.revision
-    editor.edit({"kind": "rewrite-text", "caption": "a", "text": "mine"})
-    assert other.edit({"kind": "rewrite-text", "caption": "b", "text": "yours"}).status_code == 200
+    editor.edit({"kind": "change-captions", "changes": [{"caption": "a", "text": "mine"}]})
+    assert (
+        other.edit(
+            {"kind": "change-captions", "changes": [{"caption": "b", "text": "yours"}]}
+        ).status_code
+        == 200
+    )
     assert [text for *_, text in editor.texts()] == ["mine", "yours"]
 
 
@@ -92,8 +125,10 @@ def test_an_edit_from_an_old_state_of_the_same_caption_gets_it_as_it_is(editor: 
     editor.insert(caption("a", 0, 1000, "one"), caption("b", 1100, 2000, "two"))
     other = Editor(editor.client, editor.track_id, "other")
     other.revision = editor.revision
-    editor.edit({"kind": "rewrite-text", "caption": "a", "text": "mine"})
-    refused = other.edit({"kind": "rewrite-text", "caption": "a", "text": "yours"})
+    editor.edit({"kind": "change-captions", "changes": [{"caption": "a", "text": "mine"}]})
+    refused = other.edit(
+        {"kind": "change-captions", "changes": [{"caption": "a", "text": "yours"}]}
+    )
     assert refused.status_code == 409
     assert refused.json()["captions"][0]["spans"][0]["text"] == "mine"
     assert [text for *_, text in editor.texts()] == ["mine", "two"]
@@ -102,8 +137,8 @@ def test_an_edit_from_an_old_state_of_the_same_caption_gets_it_as_it_is(editor: 
 def test_what_makes_no_sense_changes_nothing(editor: Editor) -> None:
     editor.insert(caption("a", 0, 1000, "one"))
     for operation in (
-        {"kind": "rewrite-text", "caption": "gone", "text": "x"},
-        {"kind": "retime-captions", "times": [{"caption": "a", "in_ms": 900, "out_ms": 100}]},
+        {"kind": "change-captions", "changes": [{"caption": "gone", "text": "x"}]},
+        {"kind": "change-captions", "changes": [{"caption": "a", "in_ms": 900, "out_ms": 100}]},
         {"kind": "insert-captions", "captions": [caption("a", 5, 10)]},
     ):
         answer = editor.edit(operation)
@@ -118,7 +153,9 @@ def test_undo_and_redo_go_by_gestures_and_outlive_a_restart(
 ) -> None:
     editor.insert(caption("a", 0, 1000, "one"))
     for text in ("one t", "one tw", "one two"):
-        editor.edit({"kind": "rewrite-text", "caption": "a", "text": text}, "typing")
+        editor.edit(
+            {"kind": "change-captions", "changes": [{"caption": "a", "text": text}]}, "typing"
+        )
     editor.edit({"kind": "split-caption", "caption": "a", "offset": 3, "at_ms": 480, "new_id": "b"})
     with TestClient(create_app(data_settings)) as restarted:
         later = Editor(restarted, editor.track_id)
@@ -151,7 +188,6 @@ def test_a_split_without_words_goes_by_characters_and_leaves_the_gap(editor: Edi
         json={
             "base_revision": 1,
             "gesture": "s",
-            "actor": "tab",
             "caption": "a",
             "new_id": "b",
             "offset": 4,
@@ -171,7 +207,7 @@ def test_a_page_moves_words_and_is_undone_in_one_step(editor: Editor) -> None:
     def write(ids: list[str], *texts: str, after: str | None = None):
         return editor.client.post(
             f"/api/tracks/{editor.track_id}/page",
-            json={"base_revision": editor.revision, "gesture": "page", "actor": "tab",
+            json={"base_revision": editor.revision, "gesture": "page",
                   "captions": ids, "texts": texts, "after": after},
         )  # fmt: skip
 
@@ -214,7 +250,7 @@ def test_a_track_is_written_in_every_format(editor: Editor) -> None:
 
 def test_captions_need_words(editor: Editor) -> None:
     answer = editor.client.post(
-        f"/api/tracks/{editor.track_id}/captions-from-words", json={"actor": "tab", "gesture": "g"}
+        f"/api/tracks/{editor.track_id}/captions-from-words", json={"gesture": "g"}
     )
     assert answer.status_code == 422
     assert "recognise" in answer.json()["detail"]
@@ -244,6 +280,8 @@ def test_an_edit_costs_what_it_touches_and_not_the_whole_track(
         raise AssertionError("all captions are walked through")
 
     monkeypatch.setattr(Track, "__iter__", walk)
-    edited = editor.edit({"kind": "rewrite-text", "caption": "c020", "text": "Hark, the bell"})
+    edited = editor.edit(
+        {"kind": "change-captions", "changes": [{"caption": "c020", "text": "Hark, the bell"}]}
+    )
     assert edited.status_code == 200
     assert {c["id"] for c in edited.json()["captions"]} == {"c019", "c020", "c021"}

@@ -6,6 +6,8 @@ import pytest
 from fastapi.testclient import TestClient
 
 from dunlin.core.speech import Word
+from dunlin.store.log import Author
+from dunlin.work.transcript import take_words
 
 WORDS = [
     Word("Ring", 0, 400, 0.9, None, True),
@@ -18,9 +20,8 @@ WORDS = [
 @pytest.fixture
 def project(client: TestClient, new_project: Callable[..., dict]) -> dict:
     project = new_project()
-    words = client.app.state.services.words  # type: ignore[attr-defined]
-    words.replace(project["id"], "run", WORDS)
-    words.make_current(project["id"], "run")
+    here = client.app.state.services  # type: ignore[attr-defined]
+    take_words(here, here.projects.get(project["id"]), WORDS, Author("tab"))
     return project
 
 
@@ -115,9 +116,7 @@ def test_no_caption_has_two_speakers(client, project) -> None:
     }
     client.post(f"/api/projects/{project['id']}/transcript/edits", json=body)
     track = project["tracks"][0]["id"]
-    made = client.post(
-        f"/api/tracks/{track}/captions-from-words", json={"actor": "test", "gesture": "make"}
-    ).json()
+    made = client.post(f"/api/tracks/{track}/captions-from-words", json={"gesture": "make"}).json()
     said = [("".join(s["text"] for s in c["spans"]), c["speaker"]) for c in made["captions"]]
     assert said == [("Who rings?", "Ilse"), ("I do.", "Edda")]
 
@@ -162,7 +161,7 @@ def test_of_captions_that_would_be_made_only_those_chosen_are_put_in(client, pro
     assert [c["change"] for c in looked["captions"]] == [0, 1]
     assert looked["gone"] == [0, 0]
     seen = {name: looked[name] for name in ("revision", "words_revision")}
-    request = {"actor": "test", "gesture": "make", "looked_at": {**seen, "changes": [1]}}
+    request = {"gesture": "make", "looked_at": {**seen, "changes": [1]}}
     assert client.post(address, json=request).status_code == 200
     put = client.get(f"/api/tracks/{track}").json()["captions"]
     assert [c["spans"][0]["text"] for c in put] == ["Loud"]

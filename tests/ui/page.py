@@ -49,7 +49,7 @@ class Page:
         if captions:
             self.server.post(
                 f"/api/tracks/{project['tracks'][0]['id']}/edits",
-                json={"base_revision": 0, "gesture": "made", "actor": "test",
+                json={"base_revision": 0, "gesture": "made",
                       "operation": {"kind": "insert-captions", "captions": captions}},
             )  # fmt: skip
         return project

@@ -168,10 +168,10 @@ def _make_late(server: Server) -> None:
         for n, c in enumerate(now["captions"])
         for late in [2000 if n < 15 else 3480 if n < 30 else 5200]
     ]
-    operation = {"kind": "retime-captions", "times": times}
+    operation = {"kind": "change-captions", "changes": times}
     server.post(
         f"/api/tracks/{track}/edits",
-        json={"base_revision": now["revision"], "gesture": "late", "actor": "shots",
+        json={"base_revision": now["revision"], "gesture": "late",
               "operation": operation},
     )  # fmt: skip
 

@@ -174,8 +174,8 @@ def test_a_waiver_stays_while_the_caption_does(page: Page, films, server: Server
     assert "SHA-256" in report
     server.post(
         f"/api/tracks/{track}/edits",
-        json={"base_revision": 1, "gesture": "g", "actor": "other",
-              "operation": {"kind": "rewrite-text", "caption": "a", "text": "Sign: Quillan Head"}},
+        json={"base_revision": 1, "gesture": "g",
+              "operation": {"kind": "change-captions", "changes": [{"caption": "a", "text": "Sign: Quillan Head"}]}},
     )  # fmt: skip
     wait_for(lambda: not page.all("[data-waived]"), "the waiver to fall")
     assert page.find("[data-report]").get_attribute("href").endswith(f"/api/tracks/{track}/report")

@@ -61,7 +61,7 @@ def long_project(request, server, long_sound):
     project = server.upload(long_sound)
     server.post(
         f"/api/tracks/{project['tracks'][0]['id']}/edits",
-        json={"base_revision": 0, "gesture": "made", "actor": "test",
+        json={"base_revision": 0, "gesture": "made",
               "operation": {"kind": "insert-captions", "captions": captions_every(1200, request.param, 1000)}},
     )  # fmt: skip
     server.wait_idle()

@@ -73,8 +73,8 @@ def test_another_window_is_followed(page: Page, project) -> None:
     page.press("ESCAPE")
     page.server.post(
         f"/api/tracks/{project['tracks'][0]['id']}/edits",
-        json={"base_revision": 1, "gesture": "there", "actor": "another",
-              "operation": {"kind": "rewrite-text", "caption": "c1", "text": "but nobody came"}},
+        json={"base_revision": 1, "gesture": "there",
+              "operation": {"kind": "change-captions", "changes": [{"caption": "c1", "text": "but nobody came"}]}},
     )  # fmt: skip
     wait_for(lambda: blocks(page)[1] == "but nobody came", "what was written there")
     page.press("ENTER")

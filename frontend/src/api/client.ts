@@ -2,12 +2,15 @@
 import createClient from 'openapi-fetch'
 
 import type { components, paths } from '@/api/schema'
+import { identity } from '@/session/identity'
+import { i18n } from '@/shared/i18n'
 
 export type Schemas = components['schemas']
 export type ProjectView = Schemas['ProjectView']
 export type TrackView = Schemas['TrackView']
 export type CaptionView = Schemas['CaptionView']
 export type EditView = Schemas['EditView']
+export type ChangesView = Schemas['ChangesView']
 export type JobView = Schemas['JobView']
 export type Finding = Schemas['Finding']
 export type Spec = Schemas['Spec']
@@ -17,7 +20,10 @@ export type EngineView = Schemas['EngineView']
 export type FormatView = Schemas['FormatView']
 export type Operation = Schemas['EditRequest']['operation']
 
-export const client = createClient<paths>({ baseUrl: '/' })
+export const client = createClient<paths>({ baseUrl: globalThis.location?.origin ?? '/', headers: identity })
+
+/** Names an edit, so that it is stored once also when it is sent again because its answer was lost. */
+export const named = (key: string) => ({ headers: { 'Idempotency-Key': key } })
 
 /** A file as the body of a request, sent as it is. */
 export const fileBody = (file: Blob) => ({ body: file as never, bodySerializer: (sent: unknown) => sent as Blob })
@@ -27,8 +33,16 @@ export class Refused extends Error {
   constructor(
     message: string,
     readonly status: number,
+    /** Names the problem, where a page can do something about it. */
+    readonly code = '',
+    readonly values: Record<string, unknown> = {},
   ) {
     super(message)
+  }
+
+  /** Whether the server looked at the request and said no; otherwise it may say yes when asked again. */
+  get isFinal(): boolean {
+    return this.status >= 400 && this.status < 500 && ![408, 425, 429].includes(this.status)
   }
 }
 
@@ -37,7 +51,10 @@ export async function answered<T>(
   request: Promise<{ data?: T; error?: unknown; response: Response }>,
 ): Promise<T> {
   const { data, error, response } = await request
-  if (error !== undefined || !response.ok) throw new Refused(reason(error, response), response.status)
+  if (error !== undefined || !response.ok) {
+    const { code, values } = (error ?? {}) as { code?: string; values?: Record<string, unknown> }
+    throw new Refused(reason(error, response), response.status, code ?? '', values ?? {})
+  }
   return data as T
 }
 
@@ -47,5 +64,6 @@ function reason(error: unknown, response: Response): string {
     if (typeof detail === 'string') return detail
     if (Array.isArray(detail) && detail[0]?.msg) return String(detail[0].msg)
   }
-  return `${response.status} ${response.statusText}`
+  if (response.status === 409) return i18n.global.t('refusal.changedElsewhere')
+  return i18n.global.t('refusal.noAnswer', { status: response.status })
 }

@@ -40,8 +40,31 @@ export interface paths {
         delete: operations["remove_project"];
         options?: never;
         head?: never;
-        /** Change Project */
+        /**
+         * Change Project
+         * @description Changes a project's title or spec, or the language of its first track.
+         */
         patch: operations["change_project"];
+        trace?: never;
+    };
+    "/api/projects/{project_id}/opened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note Opened
+         * @description Remembers that a project was opened now; those opened last come first in the list.
+         */
+        post: operations["note_opened"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/projects/{project_id}/film": {
@@ -219,10 +242,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Toggle Shot
+         * Toggle Shot Change
          * @description Takes the shot change on a frame away, or puts one there.
          */
-        post: operations["toggle_shot"];
+        post: operations["toggle_shot_change"];
         delete?: never;
         options?: never;
         head?: never;
@@ -342,7 +365,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Track
-         * @description Removes a track; a project keeps at least one.
+         * @description Removes a track, which can be undone; a project keeps at least one.
          */
         delete: operations["remove_track"];
         options?: never;
@@ -434,46 +457,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/tracks/{track_id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Undo
-         * @description Takes back the newest gesture; 204 when there is none.
-         */
-        post: operations["undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tracks/{track_id}/redo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Redo
-         * @description Does again what was undone last; 204 when there is nothing.
-         */
-        post: operations["redo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/tracks/{track_id}/captions-from-words": {
         parameters: {
             query?: never;
@@ -548,6 +531,47 @@ export interface paths {
          * @description Asks for the film with the track's captions in the picture.
          */
         post: operations["burn_track"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Takes back one's own newest gesture in what is in view; 204 when there is none. 409 says whose
+         *     edit came on top of it.
+         */
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Does again what one undid last in what is in view; 204 when there is nothing.
+         */
+        post: operations["redo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -957,7 +981,7 @@ export interface paths {
         get?: never;
         /**
          * Put Speakers
-         * @description Sets who speaks; where one is called otherwise now, so are the words said by that speaker.
+         * @description Sets who speaks; where one is called otherwise now, so are that speaker's words and captions.
          */
         put: operations["put_speakers"];
         post?: never;
@@ -1139,8 +1163,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Spec
-         * @description Removes a spec that was added. What was judged by it is judged by Streaming, until another is
-         *     chosen.
+         * @description Removes a spec that was added. Projects that are judged by it keep the copy they took.
          */
         delete: operations["remove_spec"];
         options?: never;
@@ -1178,9 +1201,8 @@ export interface paths {
         };
         /**
          * Follow Project
-         * @description Events of a project, from now on: `edit` (an EditView), `job` (a JobView), `judged` when a
-         *     track's captions are judged otherwise without an edit, and `words` when the transcript was
-         *     written, with its revision.
+         * @description Events of a project, from now on: `changed` (a ChangesView) for what its log or that of the house
+         *     has more, and `job` (a JobView). What a window did all by itself it is not told again.
          */
         get: operations["follow_project"];
         put?: never;
@@ -1312,8 +1334,6 @@ export interface components {
              */
             keep: boolean;
             looked_at?: components["schemas"]["LookedAt"] | null;
-            /** Actor */
-            actor: string;
             /** Gesture */
             gesture: string;
         };
@@ -1326,6 +1346,68 @@ export interface components {
             revision: number;
             /** Captions */
             captions: components["schemas"]["CaptionView"][];
+        };
+        /**
+         * Change
+         * @description A caption, and the fields of it that shall be others; those that are left out stay.
+         */
+        Change: {
+            /** Caption */
+            caption: string;
+            /** In Ms */
+            in_ms?: number;
+            /** Out Ms */
+            out_ms?: number;
+            /** Text */
+            text?: string;
+            /** Spans */
+            spans?: components["schemas"]["Span"][];
+            /** Speaker */
+            speaker?: string | null;
+            placement?: components["schemas"]["Placement"] | null;
+            /** Style */
+            style?: string | null;
+            /** Extras */
+            extras?: string[][];
+            /** Locked */
+            locked?: boolean;
+            /** Case */
+            case?: ("upper" | "lower" | "sentence") | null;
+            /** Made */
+            made?: string | null;
+        };
+        /**
+         * ChangeCaptions
+         * @description Gives captions other fields. Those that are locked keep their times, unless they are unlocked.
+         */
+        ChangeCaptions: {
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "change-captions";
+        };
+        /**
+         * ChangesView
+         * @description What changed in a project: the addresses of its targets, and the captions of its tracks.
+         *
+         *     `windows` are those that it was done in.
+         */
+        ChangesView: {
+            /** Project Id */
+            project_id: string;
+            /** Revision */
+            revision: number;
+            /** Actor */
+            actor: string;
+            /** Windows */
+            windows: string[];
+            /** Targets */
+            targets: string[];
+            /** Tracks */
+            tracks: components["schemas"]["EditView"][];
         };
         /**
          * CueRequest
@@ -1352,8 +1434,6 @@ export interface components {
             snap_ms: number;
             /** Gesture */
             gesture: string;
-            /** Actor */
-            actor: string;
         };
         /**
          * CueView
@@ -1432,25 +1512,28 @@ export interface components {
             base_revision: number;
             /** Gesture */
             gesture: string;
-            /** Actor */
-            actor: string;
             /** Operation */
-            operation: components["schemas"]["SetText"] | components["schemas"]["RewriteText"] | components["schemas"]["RetimeCaptions"] | components["schemas"]["LockCaptions"] | components["schemas"]["InsertCaptions"] | components["schemas"]["DeleteCaptions"] | components["schemas"]["SplitCaption"] | components["schemas"]["MergeCaptions"] | components["schemas"]["ReplaceCaptions"];
+            operation: components["schemas"]["ChangeCaptions"] | components["schemas"]["InsertCaptions"] | components["schemas"]["DeleteCaptions"] | components["schemas"]["SplitCaption"] | components["schemas"]["MergeCaptions"] | components["schemas"]["ReplaceCaptions"];
         };
         /**
          * EditView
-         * @description What an edit changed: captions to put in place of those with their ids, and ids now gone.
+         * @description What changed in a track: captions to put in place of those with their ids, and ids now gone.
          *
-         *     Of thousands of captions only the first are whole; of `further` ones the times are told, and the
-         *     rest is read apart.
+         *     It tells all that was touched after the revision `base`, by whomever, so that whoever had seen
+         *     that has seen `revision` then. Of thousands of captions only the first are whole; of `further` ones
+         *     the times are told, and the rest is read apart.
          */
         EditView: {
             /** Track Id */
             track_id: string;
+            /** Base */
+            base: number;
             /** Revision */
             revision: number;
             /** Actor */
             actor: string;
+            /** Targets */
+            targets: string[];
             /** Can Undo */
             can_undo: boolean;
             /** Can Redo */
@@ -1716,23 +1799,6 @@ export interface components {
             new_id: string;
             /** Gesture */
             gesture: string;
-            /** Actor */
-            actor: string;
-        };
-        /**
-         * LockCaptions
-         * @description Keeps captions at their times, or lets them be timed again.
-         */
-        LockCaptions: {
-            /** Captions */
-            captions: string[];
-            /** Locked */
-            locked: boolean;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "lock-captions";
         };
         /**
          * LookedAt
@@ -1818,8 +1884,8 @@ export interface components {
         MendRequest: {
             /** Gesture */
             gesture: string;
-            /** Actor */
-            actor: string;
+            /** Base Revision */
+            base_revision?: number | null;
             /** Chosen */
             chosen?: components["schemas"]["FindingKey"][] | null;
             /**
@@ -1867,7 +1933,8 @@ export interface components {
         };
         /**
          * MergeCaptions
-         * @description Makes one caption of neighbours; it keeps the id and speaker of the first.
+         * @description Makes one caption of neighbours; it keeps the id and speaker of the first, and words of other
+         *     speakers tell whose they are.
          */
         MergeCaptions: {
             /** Captions */
@@ -1952,8 +2019,6 @@ export interface components {
             base_revision: number;
             /** Gesture */
             gesture: string;
-            /** Actor */
-            actor: string;
             /** Captions */
             captions: string[];
             /** After */
@@ -2047,11 +2112,20 @@ export interface components {
         };
         /**
          * Problem
-         * @description What was wrong with a request, in words.
+         * @description What was wrong with a request, in words; `code` names it where a page can do something about it.
          */
         Problem: {
             /** Detail */
             detail: string;
+            /** Code */
+            code?: string | null;
+            /**
+             * Values
+             * @default {}
+             */
+            values: {
+                [key: string]: unknown;
+            };
         };
         /**
          * ProjectChange
@@ -2069,6 +2143,8 @@ export interface components {
         ProjectView: {
             /** Id */
             id: string;
+            /** Revision */
+            revision: number;
             /** Title */
             title: string;
             /** Created Ms */
@@ -2076,6 +2152,8 @@ export interface components {
             /** Opened Ms */
             opened_ms: number;
             spec: components["schemas"]["Spec"];
+            /** Spec Is Older */
+            spec_is_older: boolean;
             film: components["schemas"]["FilmView"];
             /** Shots */
             shots: number[] | null;
@@ -2179,21 +2257,6 @@ export interface components {
             kind: "replace-captions";
         };
         /**
-         * RetimeCaptions
-         * @description Gives captions new ins and outs: one edge, a whole caption, or many at once.
-         *
-         *     Those that are locked stay where they are.
-         */
-        RetimeCaptions: {
-            /** Times */
-            times: components["schemas"]["Times"][];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "retime-captions";
-        };
-        /**
          * RetimingRequest
          * @description How captions shall be moved; nothing is, until the times that are answered are edited in.
          */
@@ -2230,21 +2293,6 @@ export interface components {
             below_zero: string[];
             /** Dropped */
             dropped: string[];
-        };
-        /**
-         * RewriteText
-         * @description Gives a caption these words; what was not rewritten keeps its style.
-         */
-        RewriteText: {
-            /** Caption */
-            caption: string;
-            /** Text */
-            text: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "rewrite-text";
         };
         /** RuleCount */
         RuleCount: {
@@ -2297,21 +2345,6 @@ export interface components {
             caption_count: number;
             /** Captions */
             captions: components["schemas"]["PreviewView"][];
-        };
-        /**
-         * SetText
-         * @description Gives a caption this styled text.
-         */
-        SetText: {
-            /** Caption */
-            caption: string;
-            /** Spans */
-            spans: components["schemas"]["Span"][];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "set-text";
         };
         /**
          * ShapeChoice
@@ -2416,6 +2449,8 @@ export interface components {
          * @description All who speak, in the order of their keys.
          */
         SpeakersRequest: {
+            /** Base Revision */
+            base_revision?: number | null;
             /** Speakers */
             speakers: components["schemas"]["NamedSpeaker"][];
         };
@@ -2600,8 +2635,6 @@ export interface components {
             base_revision: number;
             /** Gesture */
             gesture: string;
-            /** Actor */
-            actor: string;
             /** Caption */
             caption: string;
             /** New Id */
@@ -2613,11 +2646,11 @@ export interface components {
         };
         /**
          * StepRequest
-         * @description Undoes or redoes.
+         * @description Undoes or redoes the newest gesture that touched one of these targets, which are in view.
          */
         StepRequest: {
-            /** Actor */
-            actor: string;
+            /** Targets */
+            targets: string[];
         };
         /**
          * Stretch
@@ -2634,6 +2667,8 @@ export interface components {
          * @description Names and terms as they are spelled, in place of those there are.
          */
         TermsRequest: {
+            /** Base Revision */
+            base_revision?: number | null;
             /** Terms */
             terms: string[];
         };
@@ -2682,8 +2717,6 @@ export interface components {
             name: string;
             /** Language */
             language: string;
-            /** Revision */
-            revision: number;
             /** Spec Id */
             spec_id: string | null;
         };
@@ -2735,6 +2768,8 @@ export interface components {
             count: number;
             /** Words */
             words: components["schemas"]["WrittenWord"][];
+            /** Gesture */
+            gesture?: string | null;
         };
         /**
          * TypedRequest
@@ -2826,6 +2861,10 @@ export interface components {
             run: string | null;
             /** Revision */
             revision: number;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Can Redo */
+            can_redo: boolean;
             /** First */
             first: number;
             /** Words */
@@ -3063,7 +3102,11 @@ export interface operations {
     change_project: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 project_id: string;
             };
@@ -3100,6 +3143,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_opened: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };
@@ -3496,7 +3577,11 @@ export interface operations {
     store_typed_line: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -3537,10 +3622,14 @@ export interface operations {
             };
         };
     };
-    toggle_shot: {
+    toggle_shot_change: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 project_id: string;
             };
@@ -3756,7 +3845,11 @@ export interface operations {
     cue_key: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -3809,7 +3902,10 @@ export interface operations {
     get_track: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -3849,7 +3945,10 @@ export interface operations {
     remove_track: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -3896,7 +3995,11 @@ export interface operations {
     change_track: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -3984,7 +4087,11 @@ export interface operations {
     edit_track: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -4037,7 +4144,11 @@ export interface operations {
     split_caption: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -4090,7 +4201,11 @@ export interface operations {
     write_page: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -4140,112 +4255,14 @@ export interface operations {
             };
         };
     };
-    undo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                track_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StepRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EditView"];
-                };
-            };
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    redo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                track_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StepRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EditView"];
-                };
-            };
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
     captions_from_words: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -4342,7 +4359,11 @@ export interface operations {
     add_track: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 project_id: string;
             };
@@ -4409,6 +4430,132 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesView"];
+                };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    redo: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesView"];
+                };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4514,13 +4661,17 @@ export interface operations {
         parameters: {
             query: {
                 gesture: string;
-                actor: string;
+                base_revision?: number | null;
                 name: string;
                 format?: string | null;
                 encoding?: string | null;
                 fps?: string | null;
             };
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -4539,6 +4690,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4689,13 +4849,17 @@ export interface operations {
         parameters: {
             query: {
                 gesture: string;
-                actor: string;
+                base_revision?: number | null;
                 name: string;
                 by?: "lines" | "paragraphs";
                 names?: boolean;
                 descriptions?: boolean;
             };
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -4714,6 +4878,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4777,7 +4950,11 @@ export interface operations {
     mend: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -4807,6 +4984,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Validation Error */
             422: {
                 headers: {
@@ -4821,7 +5007,11 @@ export interface operations {
     waive: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -4839,7 +5029,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CaptionView"];
+                    "application/json": components["schemas"]["EditView"];
                 };
             };
             /** @description Not Found */
@@ -4865,7 +5055,11 @@ export interface operations {
     take_back_waiver: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 track_id: string;
             };
@@ -4883,7 +5077,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CaptionView"];
+                    "application/json": components["schemas"]["EditView"];
                 };
             };
             /** @description Not Found */
@@ -4980,7 +5174,10 @@ export interface operations {
     recognise: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 project_id: string;
             };
@@ -5035,7 +5232,10 @@ export interface operations {
             query?: {
                 first?: number;
             };
-            header?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 project_id: string;
             };
@@ -5075,7 +5275,11 @@ export interface operations {
     edit_transcript: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 project_id: string;
             };
@@ -5128,7 +5332,10 @@ export interface operations {
     fit_transcript: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 project_id: string;
             };
@@ -5323,7 +5530,11 @@ export interface operations {
     take_in_transcript: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 project_id: string;
             };
@@ -5372,7 +5583,11 @@ export interface operations {
     put_speakers: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 project_id: string;
             };
@@ -5395,6 +5610,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5456,7 +5680,11 @@ export interface operations {
     put_terms: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 project_id: string;
             };
@@ -5479,6 +5707,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5638,7 +5875,11 @@ export interface operations {
     add_spec: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -5745,7 +5986,10 @@ export interface operations {
     remove_spec: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
             path: {
                 spec_id: string;
             };
@@ -5835,7 +6079,9 @@ export interface operations {
     };
     follow_project: {
         parameters: {
-            query?: never;
+            query?: {
+                window?: string;
+            };
             header?: never;
             path: {
                 project_id: string;

@@ -3,8 +3,8 @@ import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 
 import { answered, client, fileBody, type Schemas } from '@/api/client'
-import { useProject } from '@/project/projectStore'
-import { newId, useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { newId, useTrack } from '@/session/tracksStore'
 
 export interface How {
   format?: string
@@ -63,7 +63,7 @@ export const useBringIn = defineStore('bring-in', () => {
         client.POST('/api/tracks/{track_id}/captions-file', {
           params: {
             path: { track_id: track.id },
-            query: { name: chosen.name, gesture: newId(), actor: track.actor, ...how.value },
+            query: { name: chosen.name, gesture: newId(), base_revision: track.seen(), ...how.value },
           },
           ...fileBody(chosen),
         }),

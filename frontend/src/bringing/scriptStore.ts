@@ -4,7 +4,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
 import { answered, client, fileBody, type Schemas } from '@/api/client'
-import { newId, useTrack } from '@/project/trackStore'
+import { newId, useTrack } from '@/session/tracksStore'
 
 /** While it is typed or pasted into, it is looked at once. */
 const LOOKED_AFTER_MS = 250
@@ -52,7 +52,7 @@ export const useScript = defineStore('script', () => {
       track.accept(
         await answered(
           client.POST('/api/tracks/{track_id}/script', {
-            params: { path: { track_id: track.id }, query: { ...query(), gesture: newId(), actor: track.actor } },
+            params: { path: { track_id: track.id }, query: { ...query(), gesture: newId(), base_revision: track.seen() } },
             ...fileBody(body.value!),
           }),
         ),

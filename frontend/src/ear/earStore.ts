@@ -5,7 +5,7 @@ import { computed, ref, shallowRef } from 'vue'
 
 import { answered, client, type Schemas } from '@/api/client'
 import { usePlayer } from '@/player/playerStore'
-import { newId, useTrack } from '@/project/trackStore'
+import { newId, useTrack } from '@/session/tracksStore'
 
 /** Seconds a passage can last. */
 const [LEAST_S, MOST_S] = [1, 30]
@@ -75,7 +75,7 @@ export const useEar = defineStore('ear', () => {
             params: { path: { track_id: track.id } },
             body: {
               text: text.value, in_ms: now.in_ms, out_ms: now.out_ms,
-              new_id: newId(), gesture: newId(), actor: track.actor,
+              new_id: newId(), gesture: newId(),
             },
           }),
         ),

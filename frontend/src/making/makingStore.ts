@@ -4,7 +4,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
 import { answered, client, type Schemas } from '@/api/client'
-import { newId, useTrack } from '@/project/trackStore'
+import { newId, useTrack } from '@/session/tracksStore'
 
 export const WAYS = ['spec', 'shape'] as const
 export const LETTERS = ['written', 'upper', 'lower', 'sentence'] as const
@@ -86,7 +86,6 @@ export const useMaking = defineStore('making', () => {
             params: { path: { track_id: track.id } },
             body: {
               ...choice(),
-              actor: track.actor,
               gesture: newId(),
               looked_at: {
                 revision: looked.revision,

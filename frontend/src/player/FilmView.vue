@@ -5,8 +5,8 @@ import { useI18n } from 'vue-i18n'
 
 import { AFTER_MS, BEFORE_MS, CaptionOverlay } from '@/player/captionOverlay'
 import { usePlayer } from '@/player/playerStore'
-import { useProject } from '@/project/projectStore'
-import { useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { useTrack } from '@/session/tracksStore'
 
 const { t } = useI18n()
 const project = useProject()

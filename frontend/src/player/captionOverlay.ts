@@ -1,7 +1,7 @@
 /** The captions over the film, drawn by the same library that burns them in. */
 import JASSUB from 'jassub'
 
-import type { Caption } from '@/project/captions'
+import type { Caption } from '@/session/captions'
 
 const FONTS = ['Regular', 'Bold', 'Italic', 'BoldItalic'].map((face) => `/fonts/NotoSans-${face}.ttf`)
 /** The renderer is given the captions near the playhead only, so that a long track costs no more. */

@@ -2,7 +2,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it } from 'vitest'
 
 import { usePlayer } from '@/player/playerStore'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 
 /** A film that arrives when it is told to; `sought` are the places it was sent to. */
 class Film {

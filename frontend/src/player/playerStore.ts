@@ -2,7 +2,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 import { frameAt, moveFrames, snap, startOfFrame } from '@/shared/time'
 
 /** Speeds in order, backwards ones below zero. */

@@ -2,8 +2,8 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { type Caption, openFindings, textOf } from '@/project/captions'
-import { newId, useTrack } from '@/project/trackStore'
+import { type Caption, openFindings, textOf } from '@/session/captions'
+import { newId, useTrack } from '@/session/tracksStore'
 import type { Box, Lane } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
 import type { Grip } from '@/score/useCardDrag'
@@ -78,7 +78,7 @@ function typed(event: Event) {
   if (performance.now() - typedAt > NEW_STEP_MS) gesture = newId()
   typedAt = performance.now()
   const value = (event.target as HTMLTextAreaElement).value
-  track.edit({ kind: 'rewrite-text', caption: props.caption.id, text: value }, gesture)
+  track.edit({ kind: 'change-captions', changes: [{ caption: props.caption.id, text: value }] }, gesture)
 }
 
 function pressed(event: PointerEvent) {

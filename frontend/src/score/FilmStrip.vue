@@ -5,9 +5,9 @@ import { computed, ref, shallowRef, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/player/playerStore'
-import { useProject } from '@/project/projectStore'
-import { openFindings } from '@/project/captions'
-import { useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { openFindings } from '@/session/captions'
+import { useTrack } from '@/session/tracksStore'
 import { pageColours } from '@/score/drawing'
 import type { Geometry } from '@/score/geometry'
 

@@ -4,9 +4,9 @@ import { computed, nextTick, onMounted, ref, shallowRef, watch, watchEffect } fr
 import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/player/playerStore'
-import { useProject } from '@/project/projectStore'
-import { openFindings, textOf } from '@/project/captions'
-import { newCaption, newId, useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { openFindings, textOf } from '@/session/captions'
+import { newCaption, newId, useTrack } from '@/session/tracksStore'
 import CaptionCard from '@/score/CaptionCard.vue'
 import { drawSound, pageColours } from '@/score/drawing'
 import FilmStrip from '@/score/FilmStrip.vue'

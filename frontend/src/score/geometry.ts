@@ -1,5 +1,5 @@
 /** Where times stand on the Score. Plain sums over sorted captions, the same for ten and ten thousand. */
-import { firstFrom } from '@/project/captions'
+import { firstFrom } from '@/session/captions'
 
 export interface Timed {
   in_ms: number

@@ -2,8 +2,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { indexAt } from '@/project/captions'
-import { useTrack } from '@/project/trackStore'
+import { indexAt } from '@/session/captions'
+import { useTrack } from '@/session/tracksStore'
 
 export const useSelection = defineStore('selection', () => {
   const track = useTrack()

@@ -6,8 +6,9 @@ import type { Stretch, Times } from '@/timing/timingStore'
 import type { Geometry } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
 import { drawn, near, type SnapTo } from '@/score/snapping'
-import { useProject } from '@/project/projectStore'
-import { newId, useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { retiming } from '@/session/merging'
+import { newId, useTrack } from '@/session/tracksStore'
 import { snap, startOfFrame } from '@/shared/time'
 import { useTiming } from '@/timing/timingStore'
 
@@ -80,7 +81,7 @@ export function useCardDrag(geometry: () => Geometry, page: () => HTMLElement | 
     start.moving = true
     const byMs = geometry().ms(Math.abs(pixels)) * Math.sign(pixels)
     const times = dragged(start, byMs, { alongLater: event.shiftKey, seam: event.altKey })
-    track.edit({ kind: 'retime-captions', times }, start.gesture)
+    track.edit(retiming(times), start.gesture)
   }
 
   /** Where an edge comes to lie: on what it is drawn to, else on a frame. */

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import type { JobView } from '@/api/client'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 import { minutes } from '@/shared/time'
 
 const props = defineProps<{ job: JobView }>()

@@ -3,7 +3,7 @@ import { watchDebounced } from '@vueuse/core'
 import { shallowRef } from 'vue'
 
 import { answered, client, type Schemas, type Spec } from '@/api/client'
-import { useTrack } from '@/project/trackStore'
+import { useTrack } from '@/session/tracksStore'
 
 export function useJudgement(spec: () => Spec | null | undefined) {
   const track = useTrack()

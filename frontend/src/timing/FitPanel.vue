@@ -3,9 +3,9 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { textOf } from '@/project/captions'
-import { useProject } from '@/project/projectStore'
-import { useTrack } from '@/project/trackStore'
+import { textOf } from '@/session/captions'
+import { useProject } from '@/session/projectStore'
+import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import { useCommands } from '@/shared/commands'
 import JobLine from '@/shared/JobLine.vue'

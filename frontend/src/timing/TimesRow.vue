@@ -4,7 +4,8 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client } from '@/api/client'
-import { newId, useTrack } from '@/project/trackStore'
+import { retiming } from '@/session/merging'
+import { newId, useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import { useCommands } from '@/shared/commands'
 import { clock } from '@/shared/time'
@@ -51,7 +52,7 @@ async function commit(field: Field) {
       times.out_ms !== now.out_ms ? t('timing.typedOut', { by: signed(times.out_ms - now.out_ms) }) : '',
     ].filter(Boolean)
     wrong.value = false
-    if (moved.length) track.edit({ kind: 'retime-captions', times: [times] }, newId())
+    if (moved.length) track.edit(retiming([times]), newId())
     typed.value[field] = shown(field)
     told.value = moved.join(', ') || t('timing.typedNothing')
   } catch (refused) {

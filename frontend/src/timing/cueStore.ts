@@ -5,7 +5,7 @@ import { computed, ref, shallowRef } from 'vue'
 
 import { answered, client, type Schemas } from '@/api/client'
 import { usePlayer } from '@/player/playerStore'
-import { newId, useTrack } from '@/project/trackStore'
+import { newId, useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 
 export const CUE_WAYS = ['ins', 'ins-and-outs', 'held'] as const
@@ -62,7 +62,7 @@ export const useCue = defineStore('cue', () => {
             params: { path: { track_id: track.id } },
             body: {
               state: state.value, key: what, at_ms: atMs, reaction_ms: reactionMs.value,
-              snap_ms: snapping.value ? SNAP_MS : 0, gesture: newId(), actor: track.actor,
+              snap_ms: snapping.value ? SNAP_MS : 0, gesture: newId(),
             },
           }),
         )

@@ -4,8 +4,9 @@ import { computed, ref, shallowRef, watch } from 'vue'
 
 import { answered, client, type JobView } from '@/api/client'
 import { usePlayer } from '@/player/playerStore'
-import { useProject } from '@/project/projectStore'
-import { newId, useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { retiming } from '@/session/merging'
+import { newId, useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import { type Times, useTiming } from '@/timing/timingStore'
 
@@ -85,7 +86,7 @@ export const useFit = defineStore('fit', () => {
     queue.value = doubtful.value.map((entry) => entry.caption)
     const times = found.value.map(({ caption, in_ms, out_ms }) => ({ caption, in_ms, out_ms }))
     finished.value = job.value!.id
-    track.edit({ kind: 'retime-captions', times }, newId())
+    track.edit(retiming(times), newId())
     timing.setGhosts([])
     hear()
   }
@@ -103,7 +104,7 @@ export const useFit = defineStore('fit', () => {
     redoing.value = ''
     sureness.value = new Map([...sureness.value, [again.caption, again.sure]])
     const { caption, in_ms, out_ms } = again
-    track.edit({ kind: 'retime-captions', times: [{ caption, in_ms, out_ms }] }, newId())
+    track.edit(retiming([{ caption, in_ms, out_ms }]), newId())
     timing.setGhosts([])
     hear()
   })

@@ -3,8 +3,9 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
 import { answered, client, type JobView, type Schemas } from '@/api/client'
-import { useProject } from '@/project/projectStore'
-import { newId, useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { retiming } from '@/session/merging'
+import { newId, useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import { usePlayer } from '@/player/playerStore'
 import { useTiming } from '@/timing/timingStore'
@@ -160,7 +161,7 @@ export const useRetime = defineStore('retime', () => {
     const gesture = newId()
     const done = count.value
     const times = changed.value
-    if (times.length) track.edit({ kind: 'retime-captions', times }, gesture)
+    if (times.length) track.edit(retiming(times), gesture)
     if (now.dropped.length) track.edit({ kind: 'delete-captions', captions: now.dropped }, gesture)
     amount.value = ''
     anchors.value = []

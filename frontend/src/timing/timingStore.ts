@@ -3,7 +3,7 @@ import { defineStore } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
 
 import { answered, client, type Schemas } from '@/api/client'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 
 export type Panel = 'cue' | 'retime' | 'fit'
 export type Times = Schemas['Times']

@@ -3,9 +3,10 @@ import { useI18n } from 'vue-i18n'
 
 import { answered, client, type Schemas } from '@/api/client'
 import { usePlayer } from '@/player/playerStore'
-import { type Caption, indexAt } from '@/project/captions'
-import { useProject } from '@/project/projectStore'
-import { newCaption, newId, useTrack } from '@/project/trackStore'
+import { type Caption, indexAt } from '@/session/captions'
+import { useProject } from '@/session/projectStore'
+import { retiming } from '@/session/merging'
+import { newCaption, newId, useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import { useCommands } from '@/shared/commands'
 import { snap } from '@/shared/time'
@@ -45,7 +46,7 @@ export function useTimingCommands() {
       const in_next = snap(out + gap(), project.rate)
       times.push({ caption: next.id, in_ms: in_next, out_ms: Math.max(next.out_ms, in_next + (next.out_ms - next.in_ms)) })
     }
-    if (times.length) track.edit({ kind: 'retime-captions', times }, gesture)
+    if (times.length) track.edit(retiming(times), gesture)
     if (next) {
       selection.only(next.id)
       if (!player.playing) player.place(times.find((entry) => entry.caption === next.id)?.in_ms ?? next.in_ms)
@@ -141,9 +142,8 @@ export function useTimingCommands() {
       track.refusal = t('refusal.nothingToSwap')
       return
     }
-    const gesture = newId()
-    track.edit({ kind: 'set-text', caption: first.id, spans: second.spans }, gesture)
-    track.edit({ kind: 'set-text', caption: second.id, spans: first.spans }, gesture)
+    const changes = [{ caption: first.id, spans: second.spans }, { caption: second.id, spans: first.spans }]
+    track.edit({ kind: 'change-captions', changes }, newId())
   }
 
   /** This caption and all later ones, so that it comes in at the playhead. */
@@ -158,14 +158,14 @@ export function useTimingCommands() {
         body: { way: { kind: 'by', amount: `${by}ms` }, from_ms: caption.in_ms, edges: 'both', below_zero: 'hold' },
       }),
     )
-    track.edit({ kind: 'retime-captions', times }, newId())
+    track.edit(retiming(times), newId())
   }
 
   /** Keeps the selected at their times; where all are kept already, lets go of them. */
   function lock() {
     const captions = selection.selected.map((caption) => caption.id)
     const locked = !selection.selected.every((caption) => caption.locked)
-    track.edit({ kind: 'lock-captions', captions, locked }, newId())
+    track.edit({ kind: 'change-captions', changes: captions.map((caption) => ({ caption, locked })) }, newId())
   }
 
   useCommands([

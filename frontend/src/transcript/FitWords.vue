@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client } from '@/api/client'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 import JobLine from '@/shared/JobLine.vue'
 import { useCommands } from '@/shared/commands'
 import { useTranscriptJob } from '@/transcript/transcriptJob'

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import type { Schemas } from '@/api/client'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 import { languageName } from '@/shared/i18n'
 import NoticeLine from '@/shared/NoticeLine.vue'
 

@@ -4,7 +4,7 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, type EngineView } from '@/api/client'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 import { fileSize } from '@/shared/time'
 import HearAgain from '@/transcript/HearAgain.vue'
 import SoundChoice from '@/transcript/SoundChoice.vue'

@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n'
 
 import { answered, client, type Schemas } from '@/api/client'
 import { usePlayer } from '@/player/playerStore'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 
 const stream = defineModel<number>('stream', { required: true })
 const voiceFocus = defineModel<boolean>('voiceFocus', { required: true })

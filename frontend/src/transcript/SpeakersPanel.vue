@@ -3,9 +3,9 @@
 import { computed, nextTick, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 import { useCommands } from '@/shared/commands'
-import { useTrack } from '@/project/trackStore'
+import { useTrack } from '@/session/tracksStore'
 import { useTranscript } from '@/transcript/transcriptStore'
 import VoicesGuess from '@/transcript/VoicesGuess.vue'
 

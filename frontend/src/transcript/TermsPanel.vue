@@ -5,7 +5,7 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, type Schemas } from '@/api/client'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 import { useCommands } from '@/shared/commands'
 import { useTranscript } from '@/transcript/transcriptStore'
 

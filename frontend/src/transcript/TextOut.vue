@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, fileBody } from '@/api/client'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 import ChoiceRow from '@/timing/ChoiceRow.vue'
 import { useTranscript } from '@/transcript/transcriptStore'
 

@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n'
 
 import { useLitText } from '@/player/litText'
 import { usePlayer } from '@/player/playerStore'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 import { useCommands } from '@/shared/commands'
 import { leaveText } from '@/shared/documents'
 import { tokensOf } from '@/transcript/document'

@@ -3,7 +3,6 @@ import { Mark, type Extensions } from '@tiptap/core'
 import Document from '@tiptap/extension-document'
 import Paragraph from '@tiptap/extension-paragraph'
 import Text from '@tiptap/extension-text'
-import { UndoRedo } from '@tiptap/extensions'
 import { Fragment, type Mark as WordMark, type Node, type Schema } from '@tiptap/pm/model'
 
 import type { Schemas, Word } from '@/api/client'
@@ -70,7 +69,7 @@ const styles = STYLES.map((name) =>
   }),
 )
 
-export const extensions: Extensions = [Document, paragraph, Text, word, ...styles, UndoRedo]
+export const extensions: Extensions = [Document, paragraph, Text, word, ...styles]
 
 export function markOf(schema: Schema, { text, start_ms, end_ms, confidence, guessed }: Word): WordMark {
   return schema.marks.word!.create({ start: start_ms, end: end_ms, confidence, said: text, guessed })

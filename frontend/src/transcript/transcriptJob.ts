@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { JobView } from '@/api/client'
-import { useProject } from '@/project/projectStore'
+import { useProject } from '@/session/projectStore'
 import { useTranscript } from '@/transcript/transcriptStore'
 
 /** The newest job of a kind, whether it is under way, and how to ask for another once all that was written is stored. */

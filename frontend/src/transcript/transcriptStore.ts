@@ -8,8 +8,8 @@ import { ref, shallowRef, watch } from 'vue'
 
 import { Refused, type Word } from '@/api/client'
 import { usePlayer } from '@/player/playerStore'
-import { useProject } from '@/project/projectStore'
-import { useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { newId, useTrack } from '@/session/tracksStore'
 import { dispatch } from '@/shared/commands'
 import { type Change, changeBetween } from '@/shared/documents'
 import { oneAtATime } from '@/shared/oneAtATime'
@@ -21,6 +21,8 @@ import { movedTo, newWords, paragraphsAfter } from '@/transcript/rebasing'
 /** Long enough for a burst of typing to be one edit, short enough that nothing is lost. */
 const SENT_AFTER_MS = 350
 const RETRY_MS = 1500
+/** Edits of one place that follow each other as fast are one step of undo. */
+const SAME_GESTURE_MS = 1200
 /** A doubtful word is heard with a little of what is around it. */
 const AROUND_MS = 250
 
@@ -29,10 +31,18 @@ const MISSED_MS = 1000
 
 function keptByEditor({ key, ctrlKey, metaKey, altKey }: KeyboardEvent): boolean {
   if (key === 'Enter') return ctrlKey || altKey
-  return key === 'Escape' || ((ctrlKey || metaKey) && /^[bi]$/i.test(key))
+  return key === 'Escape' || ((ctrlKey || metaKey) && /^[biyz]$/i.test(key))
 }
 
 const countOf = (nodes: readonly Node[]) => nodes.reduce((sum, node) => sum + tokensOf(node).length, 0)
+
+/** What was sent and not answered yet: it is sent again as it is, so that it is stored once. */
+interface Sent {
+  doc: Node
+  change: Change
+  key: string
+  gesture: string
+}
 
 interface Spoken extends Token {
   /** Position in the document. */
@@ -44,10 +54,16 @@ export const useTranscript = defineStore('transcript', () => {
   const player = usePlayer()
   const track = useTrack()
   const editor = shallowRef<Editor | null>(null)
-  const saving = ref<'saved' | 'saving'>('saved')
+  const saving = ref<'saved' | 'saving' | 'waiting'>('saved')
+  /** Why it waits, in words. */
+  const problem = ref('')
   /** Words that were written here and refused, and why they were. */
   const left = ref({ words: '', why: '' })
   watch(() => project.project?.id, leave)
+  /** The project whose words the document has. */
+  let projectId = ''
+  let sent: Sent | null = null
+  let gesture = { id: '', at: 0, first: -1 }
   /** Grows with each change of the document. */
   const version = ref(0)
   /** Grows with each move of the cursor too, and when it comes or goes. */
@@ -88,6 +104,7 @@ export const useTranscript = defineStore('transcript', () => {
       },
     })
     editor.value = made
+    projectId = project.project?.id ?? ''
     show(project.words)
   }
 
@@ -133,12 +150,23 @@ export const useTranscript = defineStore('transcript', () => {
   async function drain() {
     for (;;) {
       const view = editor.value
-      const change = view && stored ? changeBetween(stored.children, view.state.doc.children) : null
-      if (!view || !change) break
-      await store(view, view.state.doc, change)
+      if (!view) break
+      const change = stored ? changeBetween(stored.children, view.state.doc.children) : null
+      sent ??= change && { doc: view.state.doc, change, key: newId(), gesture: gestureOf(change) }
+      if (!sent) break
+      await store(view, sent)
     }
     saving.value = 'saved'
+    problem.value = ''
     show(project.words)
+  }
+
+  /** The gesture that a change belongs to: the one before, where it goes on at the same place. */
+  function gestureOf({ first }: Change): string {
+    const now = performance.now()
+    const goesOn = gesture.first === first && now - gesture.at < SAME_GESTURE_MS
+    gesture = { id: goesOn ? gesture.id : newId(), at: now, first }
+    return gesture.id
   }
 
   /** What was written since the document was stored, as paragraphs and by the words they have. */
@@ -149,22 +177,32 @@ export const useTranscript = defineStore('transcript', () => {
     return { first: countOf(before), count: countOf(gone), gone, put }
   }
 
-  async function store(view: Editor, doc: Node, change: Change) {
-    const { first, count, put } = written(doc, change)
+  async function store(view: Editor, { doc, change, key, gesture: own }: Sent) {
+    const { first, count, gone, put } = written(doc, change)
     try {
-      const answer = await project.writeWords({ base_revision: revision, first, count, words: put.flatMap(writtenIn) })
+      const body = { base_revision: revision, first, count, words: put.flatMap(writtenIn), gesture: own }
+      const answer = await project.writeWords(projectId, body, key)
+      sent = null
       revision = answer.revision
       shown = revision === project.wordsRevision ? project.words : shown.toSpliced(first, count, ...answer.words)
       stored = doc
       if (view.state.doc === doc) takeTimes(view, change.first, put, answer.words)
-    } catch (problem) {
-      if (!(problem instanceof Refused)) {
+    } catch (why) {
+      if (!(why instanceof Refused) || !why.isFinal) {
         // No answer: what was written stays, and is sent again.
+        saving.value = 'waiting'
+        problem.value = (why as Error).message
         await new Promise((resolve) => setTimeout(resolve, RETRY_MS))
         return
       }
-      await project.loadWords(true)
-      rebase(view, problem.message)
+      sent = null
+      if (projectId === project.project?.id) {
+        await project.loadWords(true)
+        rebase(view, why.message)
+      } else {
+        keepApart(newWords(gone, put), why.message)
+        stored = view.state.doc
+      }
     }
   }
 
@@ -181,8 +219,8 @@ export const useTranscript = defineStore('transcript', () => {
     const newer = project.wordsRevision > revision
     const at = newer ? movedTo(change.first, gone.length, stored.children, theirs) : null
     if (at === null) {
-      const words = [left.value.words, newWords(gone, put)].filter(Boolean).join(' … ')
-      if (words) left.value = { words, why }
+      const words = newWords(gone, put)
+      if (words) keepApart(words, why)
       else track.refusal = why
       replaceParagraphs(view, theirs)
       stored = view.state.doc
@@ -194,6 +232,10 @@ export const useTranscript = defineStore('transcript', () => {
     }
     revision = project.wordsRevision
     shown = project.words
+  }
+
+  function keepApart(words: string, why: string) {
+    left.value = { words: [left.value.words, words].filter(Boolean).join(' … '), why }
   }
 
   /** Puts the words that were kept apart where the cursor is. */
@@ -512,5 +554,5 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
-  return { editor, saving, left, putLeft, leave, version, moves, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, inStyle, toggleStyle, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, chosen, putHeard, putWords, goToWords }
+  return { editor, saving, problem, left, putLeft, leave, version, moves, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, inStyle, toggleStyle, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, chosen, putHeard, putWords, goToWords }
 })

@@ -3,9 +3,9 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { indexAt, openFindings } from '@/project/captions'
-import { useProject } from '@/project/projectStore'
-import { useTrack } from '@/project/trackStore'
+import { indexAt, openFindings } from '@/session/captions'
+import { useProject } from '@/session/projectStore'
+import { useTrack } from '@/session/tracksStore'
 import { usePlayer } from '@/player/playerStore'
 import { useSelection } from '@/score/selectionStore'
 import { findingText } from '@/shared/findings'

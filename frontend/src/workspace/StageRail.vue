@@ -3,9 +3,9 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { useProject } from '@/project/projectStore'
-import { openFindings } from '@/project/captions'
-import { useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { openFindings } from '@/session/captions'
+import { useTrack } from '@/session/tracksStore'
 import { type Stage, STAGES } from '@/router'
 
 const SHAPES: Record<Stage, string> = {

@@ -6,8 +6,8 @@ import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
 
 import { usePlayer } from '@/player/playerStore'
-import { useProject } from '@/project/projectStore'
-import { useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { useTrack } from '@/session/tracksStore'
 import { takesText } from '@/shared/commands'
 
 const { t } = useI18n()

@@ -4,8 +4,9 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import type { JobView, Spec } from '@/api/client'
-import { useProject } from '@/project/projectStore'
-import { useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { useHistory } from '@/session/historyStore'
+import { useTrack, useTracks } from '@/session/tracksStore'
 import JobLine from '@/shared/JobLine.vue'
 import { commands } from '@/shared/commands'
 import { light, lightChoice } from '@/shared/theme'
@@ -15,10 +16,15 @@ import CommandSearch from '@/workspace/CommandSearch.vue'
 const { t } = useI18n()
 const project = useProject()
 const track = useTrack()
+const tracks = useTracks()
+const history = useHistory()
 const transcript = useTranscript()
 
 /** What is least saved of all that is written. */
-const saving = computed(() => (track.saving === 'saved' ? transcript.saving : track.saving))
+const saving = computed(() => {
+  const states = [tracks.saving, transcript.saving]
+  return states.find((state) => state === 'waiting') ?? states.find((state) => state === 'saving') ?? 'saved'
+})
 const leading = computed<JobView | undefined>(() => project.busy.find((job) => job.state === 'running') ?? project.busy[0])
 function limits(spec: Spec): string {
   return [
@@ -83,13 +89,13 @@ function switchLight() {
       {{ t(`top.${saving}`) }}
     </span>
     <v-btn
-      size="small" icon variant="text" density="compact" :disabled="!track.canUndo" :aria-label="t('command.undo')" :title="`${t('command.undo')} · Ctrl Z`"
+      size="small" icon variant="text" density="compact" :disabled="!history.canUndo" :aria-label="t('command.undo')" :title="`${t('command.undo')} · Ctrl Z`"
       @click="commands.get('undo')?.run()"
     >
       <v-icon :icon="mdiUndo" />
     </v-btn>
     <v-btn
-      size="small" icon variant="text" density="compact" :disabled="!track.canRedo" :aria-label="t('command.redo')" :title="`${t('command.redo')} · Ctrl Shift Z`"
+      size="small" icon variant="text" density="compact" :disabled="!history.canRedo" :aria-label="t('command.redo')" :title="`${t('command.redo')} · Ctrl Shift Z`"
       @click="commands.get('redo')?.run()"
     >
       <v-icon :icon="mdiRedo" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { onBeforeUnmount, ref, watch } from 'vue'
+import { onBeforeUnmount, ref, watch, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
 
@@ -8,8 +8,9 @@ import FilmView from '@/player/FilmView.vue'
 import TransportBar from '@/player/TransportBar.vue'
 import { useBringIn } from '@/bringing/bringInStore'
 import { usePlayer } from '@/player/playerStore'
-import { useProject } from '@/project/projectStore'
-import { useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { useHistory } from '@/session/historyStore'
+import { useTrack, useTracks } from '@/session/tracksStore'
 import { goTo, STAGES } from '@/router'
 import { useSelection } from '@/score/selectionStore'
 import { useTiming } from '@/timing/timingStore'
@@ -20,6 +21,7 @@ import KeySheet from '@/workspace/KeySheet.vue'
 import StageRail from '@/workspace/StageRail.vue'
 import StatusLine from '@/workspace/StatusLine.vue'
 import TopBar from '@/workspace/TopBar.vue'
+import UnsavedNotices from '@/workspace/UnsavedNotices.vue'
 import { useCaptionCommands } from '@/workspace/useCaptionCommands'
 import { useTransportCommands } from '@/workspace/useTransportCommands'
 
@@ -29,6 +31,8 @@ const { t } = useI18n()
 const route = useRoute()
 const project = useProject()
 const track = useTrack()
+const tracks = useTracks()
+const history = useHistory()
 const player = usePlayer()
 const selection = useSelection()
 const bringIn = useBringIn()
@@ -49,6 +53,9 @@ onBeforeUnmount(() => {
   player.reset()
   project.close()
 })
+
+// Undo is about what is seen: where the transcript is, about its words.
+watchEffect(() => (history.view = route.name === 'transcribe' ? 'transcript' : 'captions'))
 
 useTransportCommands()
 useCaptionCommands()
@@ -75,7 +82,7 @@ useEventListener(window, 'keydown', dispatch)
 useEventListener(window, 'keyup', letGo)
 // Closing the tab while an edit is on its way would lose it.
 useEventListener(window, 'beforeunload', (event) => {
-  if (track.saving !== 'saved' || transcript.saving !== 'saved') event.preventDefault()
+  if (tracks.saving !== 'saved' || transcript.saving !== 'saved') event.preventDefault()
 })
 </script>
 
@@ -89,6 +96,7 @@ useEventListener(window, 'beforeunload', (event) => {
     <StageRail />
     <TopBar />
     <main class="stage">
+      <UnsavedNotices />
       <router-view v-if="project.project" />
     </main>
     <section v-if="project.project" class="beside" :aria-label="t('workspace.film')">

@@ -3,12 +3,15 @@ import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
 
 import { usePlayer } from '@/player/playerStore'
-import { type Caption, indexAt } from '@/project/captions'
-import { useProject } from '@/project/projectStore'
-import { newCaption, newId, useTrack } from '@/project/trackStore'
+import { type Caption, indexAt } from '@/session/captions'
+import { useProject } from '@/session/projectStore'
+import { useHistory } from '@/session/historyStore'
+import { retiming } from '@/session/merging'
+import { newCaption, newId, useTrack } from '@/session/tracksStore'
+import { useTranscript } from '@/transcript/transcriptStore'
 import { nudgedBy, useNudge } from '@/score/nudge'
 import { useSelection } from '@/score/selectionStore'
-import { type Command, useCommands } from '@/shared/commands'
+import { type Command, keysWaitFor, useCommands } from '@/shared/commands'
 import { moveFrames, snap } from '@/shared/time'
 
 const NEW_CAPTION_MS = 2000
@@ -17,6 +20,8 @@ const SAME_NUDGE_MS = 1500
 
 export function useCaptionCommands() {
   const track = useTrack()
+  const history = useHistory()
+  const transcript = useTranscript()
   const project = useProject()
   const player = usePlayer()
   const selection = useSelection()
@@ -27,7 +32,7 @@ export function useCaptionCommands() {
   const inText = () => selection.writingId !== null
 
   function retime(times: { caption: string; in_ms: number; out_ms: number }[], gesture = newId()) {
-    if (times.length) track.edit({ kind: 'retime-captions', times }, gesture)
+    if (times.length) track.edit(retiming(times), gesture)
   }
 
   function setIn() {
@@ -101,7 +106,8 @@ export function useCaptionCommands() {
       field instanceof HTMLTextAreaElement ? { offset: field.selectionStart } : { at_ms: Math.round(player.timeMs) }
     selection.stopWriting()
     const second = track.split(id, place)
-    await track.settled()
+    // Keys pressed meanwhile are meant for what comes of it.
+    await keysWaitFor(track.settled())
     if (track.byId.has(second)) selection.only(second)
     else selection.write(id)
   }
@@ -125,8 +131,10 @@ export function useCaptionCommands() {
   }
 
   async function step(direction: 'undo' | 'redo') {
-    const made = await track.step(direction)
-    const changed = made?.touched.find((id) => track.byId.has(id))
+    await transcript.send()
+    const made = await history.step(direction)
+    const own = made?.tracks.find((edit) => edit.track_id === track.id)
+    const changed = own?.touched.find((id) => track.byId.has(id))
     if (changed && selection.writingId === null) selection.only(changed)
   }
 

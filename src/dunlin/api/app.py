@@ -15,6 +15,7 @@ from dunlin.api import (
     checking,
     events,
     films,
+    history,
     jobs,
     projects,
     scripts,
@@ -29,8 +30,8 @@ from dunlin.core.captions import Conflict
 from dunlin.engines import EngineError
 from dunlin.media.ffmpeg import MediaError
 from dunlin.media.fonts import FONTS
-from dunlin.store.edits import UnknownTrack
 from dunlin.store.jobs import UnknownJob
+from dunlin.store.log import InTheWay, Outdated, UnknownTrack
 from dunlin.store.projects import UnknownProject
 from dunlin.store.settings import Settings
 
@@ -43,6 +44,8 @@ _PROBLEMS: dict[type[Exception], tuple[int, str]] = {
     UnknownTrack: (404, "this track is not here any more"),
     UnknownJob: (404, "this job is not here any more"),
     Conflict: (409, ""),
+    # Whatever a router does not answer itself: nothing was changed, and nobody sees a 500 for it.
+    Outdated: (409, ""),
     MediaError: (422, ""),
     EngineError: (422, ""),
 }
@@ -73,6 +76,7 @@ def create_app(settings: Settings) -> FastAPI:
         generate_unique_id_function=_operation_name,
     )
     app.add_middleware(SafetyMiddleware, hosts=settings.allowed_hosts)
+    app.add_exception_handler(InTheWay, _in_the_way)
     for error, (status, message) in _PROBLEMS.items():
         app.add_exception_handler(error, _problem(status, message))
     for module in (
@@ -80,6 +84,7 @@ def create_app(settings: Settings) -> FastAPI:
         films,
         timing,
         tracks,
+        history,
         caption_files,
         scripts,
         checking,
@@ -103,6 +108,13 @@ def _problem(status: int, message: str):  # type: ignore[no-untyped-def]
         return JSONResponse({"detail": message or str(error)}, status)
 
     return answer
+
+
+async def _in_the_way(request: Request, error: Exception) -> JSONResponse:
+    """Whose edit it is that stands on top of the one to be undone, and where."""
+    assert isinstance(error, InTheWay)
+    where = {"actor": error.actor, "target": error.target, "touched": sorted(error.touched)[:20]}
+    return JSONResponse({"detail": str(error), "code": "in-the-way", "values": where}, 409)
 
 
 def _serve_page(app: FastAPI) -> None:

@@ -8,8 +8,8 @@ from urllib.parse import quote
 from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
+from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import body_of
-from dunlin.api.replacing import put_in_place
 from dunlin.api.schemas import (
     EditView,
     FormatInfoView,
@@ -21,7 +21,7 @@ from dunlin.api.schemas import (
     ReadingView,
 )
 from dunlin.api.services import Here
-from dunlin.api.views import document_of, json_answer
+from dunlin.api.views import document_of, edit_view, json_answer
 from dunlin.core.captions.flatten import flattened
 from dunlin.core.formats import (
     ENCODINGS,
@@ -36,12 +36,16 @@ from dunlin.core.formats import (
     written,
 )
 from dunlin.core.timecode import FrameRate, parse_rate
+from dunlin.store.log import Outdated
+from dunlin.work.replacing import put_in_place
 
-__all__ = ["router"]
+__all__ = ["MOVED_ON", "router"]
 
 router = APIRouter(
     tags=["caption files"], responses={404: {"model": Problem}, 422: {"model": Problem}}
 )
+
+MOVED_ON = "captions were changed in another window meanwhile; nothing was put in, look again"
 
 _PREVIEW, _MOST_ODDITIES = 200, 500
 # Reading is work for one core; two at once are enough beside everything else.
@@ -114,25 +118,33 @@ async def look_at_captions_file(
     )
 
 
-@router.post("/tracks/{track_id}/captions-file", response_model=EditView)
+@router.post(
+    "/tracks/{track_id}/captions-file", response_model=EditView, responses={409: {"model": Problem}}
+)
 async def take_in_captions_file(
     track_id: str,
     request: Request,
     here: Here,
     how: How,
+    who: Who,
     gesture: Annotated[str, Query(min_length=1, max_length=64)],
-    actor: Annotated[str, Query(min_length=1, max_length=64)],
+    base_revision: Annotated[int | None, Query(ge=0)] = None,
+    key: EditKey = None,
 ) -> Response:
     """Puts the captions of a file, the body, in place of those in the track, in one edit."""
     project = await run_in_threadpool(here.projects.of_track, track_id)
     reading = await _read(request, how, project.film.rate)
 
     def take_in() -> EditView:
-        edit = put_in_place(
-            here, project, track_id, reading.document.captions, gesture=gesture, actor=actor
-        )
-        here.projects.change_track(track_id, extras=reading.document.extras)
-        return edit
+        try:
+            done = put_in_place(
+                here, project, track_id, reading.document.captions, who,
+                base=base_revision, gesture=gesture, key=key,
+                also={"extras": [list(pair) for pair in reading.document.extras]},
+            )  # fmt: skip
+        except Outdated:
+            raise HTTPException(409, MOVED_ON) from None
+        return edit_view(here, project, track_id, done, base_revision)
 
     return json_answer(await run_in_threadpool(take_in))
 

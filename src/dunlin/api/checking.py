@@ -7,8 +7,9 @@ from hashlib import file_digest, sha256
 from fastapi import APIRouter, HTTPException, Response
 from fastapi.responses import HTMLResponse
 
+from dunlin.api.authors import EditKey, Who
 from dunlin.api.schemas import (
-    CaptionView,
+    EditView,
     FindingKey,
     MendedView,
     MendRequest,
@@ -18,14 +19,17 @@ from dunlin.api.schemas import (
     ShapeView,
     WaiverRequest,
 )
-from dunlin.api.services import Here
-from dunlin.api.views import caption_views, document_of, edit_view, json_answer, judge_of
+from dunlin.api.services import Here, Services
+from dunlin.api.views import document_of, edit_view, json_answer
 from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, Track
 from dunlin.core.formats import FORMATS, Context, written
+from dunlin.core.project import SetEntries, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, RuleName, mend_all, mend_of
 from dunlin.core.specs.mends import Mend
 from dunlin.core.specs.report import figures_of, report_page
-from dunlin.store.waivers import with_waivers
+from dunlin.store.log import Author, Outdated, Step
+from dunlin.store.waivers import Waiver, waiver_key, with_waivers
+from dunlin.work.judging import judge_of, waivers_in
 
 __all__ = ["router"]
 
@@ -39,10 +43,10 @@ _MOST_SHOWN = 300
 def list_mends(track_id: str, here: Here, rule: RuleName | None = None) -> Response:
     """What can be done about each finding, as it would be if it alone were mended."""
     project = here.projects.of_track(track_id)
-    track, revision = here.edits.track(track_id)
+    track, revision = here.log.track(track_id)
     judge = judge_of(here, project, track_id)
     judging = judge.about(rule) if rule else judge
-    found = with_waivers(judging.findings(track), here.waivers.of(track_id, track))
+    found = with_waivers(judging.findings(track), waivers_in(here, project.id, track_id, track))
     shown = [finding for finding in found if finding.waived is None][:_MOST_SHOWN]
     view = MendsView.model_construct(
         revision=revision, mends=[_mend_view(track, finding, judge) for finding in shown]
@@ -79,22 +83,30 @@ def _shapes(track: Track, captions: Iterable[Caption], judge: Judge) -> list[Sha
     ]
 
 
-@router.post("/tracks/{track_id}/mends", response_model=MendedView)
-def mend(track_id: str, request: MendRequest, here: Here) -> Response:
+@router.post(
+    "/tracks/{track_id}/mends", response_model=MendedView, responses={409: {"model": Problem}}
+)
+def mend(
+    track_id: str, request: MendRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
     """Mends findings as one edit. What was waived is left alone."""
     project = here.projects.of_track(track_id)
-    track, revision = here.edits.track(track_id)
+    track, revision = here.log.track(track_id)
     judge = judge_of(here, project, track_id)
     chosen = None if request.chosen is None else {(k.rule, k.caption) for k in request.chosen}
-    waived = here.waivers.of(track_id, track).keys()
+    waived = waivers_in(here, project.id, track_id, track).keys()
     mended = mend_all(track, judge, only=request.only, chosen=chosen, waived=waived)
     edit = _difference(track, mended.track)
     view = None
     if edit is not None:
-        edited = here.edits.edit(
-            track_id, edit, base_revision=revision, gesture=request.gesture, actor=request.actor
-        )
-        view = edit_view(here, project, track_id, edited, request.actor)
+        step = Step(captions_of(track_id), edit, revision)
+        try:
+            done = here.log.edit(project.id, [step], who, gesture=request.gesture, key=key)
+        except Outdated:
+            raise HTTPException(
+                409, "captions were changed meanwhile; nothing was mended, look again"
+            ) from None
+        view = edit_view(here, project, track_id, done, request.base_revision)
     return json_answer(
         MendedView.model_construct(mended=len(mended.mends), left=len(mended.left), edit=view)
     )
@@ -110,31 +122,42 @@ def _difference(before: Track, after: Track) -> ReplaceCaptions | None:
     return ReplaceCaptions(removed, changed) if removed or changed else None
 
 
-@router.post("/tracks/{track_id}/waivers", response_model=CaptionView)
-def waive(track_id: str, request: WaiverRequest, here: Here) -> Response:
+@router.post("/tracks/{track_id}/waivers", response_model=EditView)
+def waive(
+    track_id: str, request: WaiverRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
     """Accepts a finding as it is, as long as the caption's text and times stay."""
-    track, _ = here.edits.track(track_id)
+    track, _ = here.log.track(track_id)
     if request.caption not in track:
         raise Conflict(f"caption {request.caption} is not in this track")
-    here.waivers.waive(track_id, track[request.caption], request.rule, request.reason.strip())
-    return _judged_again(track_id, request.caption, here)
+    waiver = Waiver.of(track[request.caption], request.reason.strip())
+    return _waived(here, track_id, request, waiver, who, key)
 
 
-@router.post("/tracks/{track_id}/waivers/take-back", response_model=CaptionView)
-def take_back_waiver(track_id: str, request: FindingKey, here: Here) -> Response:
+@router.post("/tracks/{track_id}/waivers/take-back", response_model=EditView)
+def take_back_waiver(
+    track_id: str, request: FindingKey, here: Here, who: Who, key: EditKey = None
+) -> Response:
     """Makes a waived finding one again."""
-    track, _ = here.edits.track(track_id)
+    track, _ = here.log.track(track_id)
     if request.caption not in track:
         raise Conflict(f"caption {request.caption} is not in this track")
-    here.waivers.take_back(track_id, request.caption, request.rule)
-    return _judged_again(track_id, request.caption, here)
+    return _waived(here, track_id, request, None, who, key)
 
 
-def _judged_again(track_id: str, caption_id: str, here: Here) -> Response:
+def _waived(
+    here: Services,
+    track_id: str,
+    finding: FindingKey,
+    waiver: Waiver | None,
+    who: Author,
+    key: str | None,
+) -> Response:
     project = here.projects.of_track(track_id)
-    track, _ = here.edits.track(track_id)
-    judge, waivers = judge_of(here, project, track_id), here.waivers.of(track_id, track)
-    return json_answer(caption_views(track, [track.index(caption_id)], judge, waivers)[0])
+    entry = {waiver_key(finding.rule, finding.caption): waiver.entry() if waiver else None}
+    step = Step(waivers_of(track_id), SetEntries(entry))
+    done = here.log.edit(project.id, [step], who, key=key)
+    return json_answer(edit_view(here, project, track_id, done))
 
 
 @router.get("/tracks/{track_id}/report", response_class=HTMLResponse)
@@ -143,9 +166,9 @@ def report(track_id: str, here: Here, format_name: str = "srt") -> HTMLResponse:
     if format_name not in FORMATS:
         raise HTTPException(422, f"there is no format called {format_name}")
     project = here.projects.of_track(track_id)
-    track, _ = here.edits.track(track_id)
+    track, _ = here.log.track(track_id)
     judge, info = judge_of(here, project, track_id), project.track(track_id)
-    found = with_waivers(judge.findings(track), here.waivers.of(track_id, track))
+    found = with_waivers(judge.findings(track), waivers_in(here, project.id, track_id, track))
     module = FORMATS[format_name]
     captions = written(
         document_of(here, project, track_id),

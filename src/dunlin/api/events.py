@@ -1,54 +1,54 @@
-"""One stream a project: edits as they are made, jobs as they get on."""
+"""One stream a project: what changed in it, jobs as they get on."""
 
 from collections.abc import AsyncIterator
+from typing import Annotated
+from weakref import WeakKeyDictionary
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from fastapi.sse import EventSourceResponse, ServerSentEvent
 from starlette.concurrency import run_in_threadpool
 
-from dunlin.api.feed import EditMade, JudgedAnew, WordsWritten
+from dunlin.api.feed import JobChanged, ProjectChanged
 from dunlin.api.schemas import JobView
 from dunlin.api.services import Here, Services
-from dunlin.api.views import edit_view
-from dunlin.store.edits import Edited, UnknownTrack
+from dunlin.api.views import changes_view
+from dunlin.store.house import HOUSE
+from dunlin.store.log import UnknownTrack
 from dunlin.store.projects import UnknownProject
 
 __all__ = ["router"]
 
 router = APIRouter(tags=["events"])
 
+# However many windows listen, what happened is worked out once.
+_told: WeakKeyDictionary[ProjectChanged, str | None] = WeakKeyDictionary()
+
 
 @router.get("/projects/{project_id}/events", response_class=EventSourceResponse)
-async def follow_project(project_id: str, here: Here) -> AsyncIterator[ServerSentEvent]:
-    """Events of a project, from now on: `edit` (an EditView), `job` (a JobView), `judged` when a
-    track's captions are judged otherwise without an edit, and `words` when the transcript was
-    written, with its revision."""
+async def follow_project(
+    project_id: str, here: Here, window: Annotated[str, Query(max_length=64)] = ""
+) -> AsyncIterator[ServerSentEvent]:
+    """Events of a project, from now on: `changed` (a ChangesView) for what its log or that of the house
+    has more, and `job` (a JobView). What a window did all by itself it is not told again."""
     # An event at once tells the page that nothing is missed from here on.
     yield ServerSentEvent(event="ready", data={})
     async for event in here.feed.listen():
-        if event.project_id != project_id:
+        if event.project_id not in (project_id, HOUSE):
             continue
-        if isinstance(event, EditMade):
-            view = await run_in_threadpool(_edit, here, event)
+        if isinstance(event, JobChanged):
+            job = JobView.model_validate(event.job).model_dump_json()
+            yield ServerSentEvent(event="job", raw_data=job)
+        elif event.windows != {window}:
+            view = await run_in_threadpool(_changes, here, event)
             if view is not None:
-                yield ServerSentEvent(event="edit", raw_data=view)
-        elif isinstance(event, JudgedAnew):
-            yield ServerSentEvent(event="judged", data={"track_id": event.track_id})
-        elif isinstance(event, WordsWritten):
-            yield ServerSentEvent(event="words", data={"revision": event.revision})
-        else:
-            yield ServerSentEvent(
-                event="job", raw_data=JobView.model_validate(event.job).model_dump_json()
-            )
+                yield ServerSentEvent(event="changed", raw_data=view)
 
 
-def _edit(here: Services, event: EditMade) -> str | None:
-    """An edit with the captions as they are now, which may be later than the edit."""
-    try:
-        track, revision = here.edits.track(event.track_id)
-        edited = Edited(track, revision, frozenset(event.touched), frozenset(event.near))
-        project = here.projects.get(event.project_id)
-        view = edit_view(here, project, event.track_id, edited, event.actor)
-    except (UnknownTrack, UnknownProject):
-        return None
-    return view.model_copy(update={"revision": event.revision}).model_dump_json()
+def _changes(here: Services, event: ProjectChanged) -> str | None:
+    """What happened, with the captions as they are now; None when its project is gone."""
+    if event not in _told:
+        try:
+            _told[event] = changes_view(here, event.done, event.windows).model_dump_json()
+        except (UnknownTrack, UnknownProject):
+            _told[event] = None
+    return _told[event]

@@ -1,55 +1,44 @@
-"""Tells every open tab what changed, whoever changed it: this server, a worker, or a command."""
+"""Tells every open window what changed, whoever changed it: this server, a worker, or a command."""
 
 import asyncio
+import logging
 from collections.abc import AsyncIterator, Sequence
 from dataclasses import dataclass
 from typing import Any, TypeAlias
 
-from sqlalchemy import Engine, func, select
+from sqlalchemy import Connection, Engine, func, select
+from sqlalchemy.exc import SQLAlchemyError
 
 from dunlin.store.jobs import Job, Jobs
-from dunlin.store.tables import EditRow, ProjectRow, TrackRow
+from dunlin.store.log import Author, Changed, Done
+from dunlin.store.tables import LogRow
 
-__all__ = ["EditMade", "Event", "Feed", "JobChanged", "JudgedAnew", "WordsWritten"]
+__all__ = ["Event", "Feed", "JobChanged", "ProjectChanged"]
+
+_log = logging.getLogger(__name__)
 
 _LOOK_EVERY_SECONDS = 0.15
+_AGAIN_AFTER_SECONDS = 1.0
 
 
-@dataclass(frozen=True)
-class EditMade:
-    """A row of the edit log."""
-
-    project_id: str
-    track_id: str
-    revision: int
-    actor: str
-    touched: tuple[str, ...]
-    near: tuple[str, ...]
-
-
-@dataclass(frozen=True)
-class JudgedAnew:
-    """A track's captions are judged otherwise, without an edit: by another spec, or with a waiver."""
+@dataclass(frozen=True, eq=False)
+class ProjectChanged:
+    """Entries that a project's log has more than before, taken together."""
 
     project_id: str
-    track_id: str
-
-
-@dataclass(frozen=True)
-class WordsWritten:
-    """A project's transcript is another one, or some of its words are."""
-
-    project_id: str
-    revision: int
+    done: Done
+    windows: frozenset[str]
 
 
 @dataclass(frozen=True)
 class JobChanged:
+    """A job as it is now."""
+
     project_id: str
     job: Job
 
 
-Event: TypeAlias = EditMade | JobChanged | JudgedAnew | WordsWritten
+Event: TypeAlias = ProjectChanged | JobChanged
 
 
 class Feed:
@@ -63,6 +52,8 @@ class Feed:
         self._engine = engine
         self._jobs = jobs
         self._listeners: set[asyncio.Queue[Event | None]] = set()
+        self._seq: int | None = None
+        self._job_version = 0
 
     async def listen(self) -> AsyncIterator[Event]:
         """What happens from now on, until the server ends."""
@@ -80,78 +71,86 @@ class Feed:
             queue.put_nowait(None)
 
     async def watch(self) -> None:
-        """Looks for what is new, for ever."""
+        """Looks for what is new, for ever; a database that cannot be read now is looked at again."""
+        while True:
+            try:
+                await self._watch()
+            except SQLAlchemyError:
+                _log.exception("what happens cannot be read; it is tried again")
+                await asyncio.sleep(_AGAIN_AFTER_SECONDS)
+
+    async def _watch(self) -> None:
         with self._engine.connect() as connection:
-            seq, judged, job_version = self._newest(connection)
-            written = self._transcripts(connection)
             seen = None
             while True:
                 version = connection.exec_driver_sql("PRAGMA data_version").scalar()
+                if self._seq is None:
+                    self._seq = _newest_entry(connection)
+                    self._job_version = self._jobs.newest_version()
                 if version != seen:
+                    self._tell(self._news(connection))
                     seen = version
-                    edits = self._edits_since(connection, seq)
-                    jobs = self._jobs.changed_since(job_version)
-                    seq = edits[-1][0] if edits else seq
-                    job_version = jobs[-1].version if jobs else job_version
-                    tracks = self._judged_since(connection, judged)
-                    judged = max((moment for moment, _ in tracks), default=judged)
-                    self._tell([made for _, made in edits])
-                    self._tell([track for _, track in tracks])
-                    before, written = written, self._transcripts(connection)
-                    self._tell(
-                        [
-                            WordsWritten(project_id, revision)
-                            for project_id, revision in written.items()
-                            if revision != before.get(project_id, 0)
-                        ]
-                    )
-                    self._tell([JobChanged(job.project_id, job) for job in jobs])
                 # Without this the connection would go on seeing the same state.
                 connection.rollback()
                 await asyncio.sleep(_LOOK_EVERY_SECONDS)
+
+    def _news(self, connection: Connection) -> Sequence[Event]:
+        assert self._seq is not None
+        rows = _entries_since(connection, self._seq)
+        jobs = self._jobs.changed_since(self._job_version)
+        self._seq = rows[-1].seq if rows else self._seq
+        self._job_version = jobs[-1].version if jobs else self._job_version
+        by_project: dict[str, list[Any]] = {}
+        for row in rows:
+            by_project.setdefault(row.project_id, []).append(row)
+        return [
+            *(_together(connection, project_id, own) for project_id, own in by_project.items()),
+            *(JobChanged(job.project_id, job) for job in jobs),
+        ]
 
     def _tell(self, happened: Sequence[Event]) -> None:
         for queue in self._listeners:
             for event in happened:
                 queue.put_nowait(event)
 
-    def _newest(self, connection: Any) -> tuple[int, int, int]:
-        seq = connection.scalar(select(func.coalesce(func.max(EditRow.seq), 0)))
-        judged = connection.scalar(select(func.coalesce(func.max(TrackRow.judged), 0)))
-        return seq, judged, self._jobs.newest_version()
 
-    @staticmethod
-    def _transcripts(connection: Any) -> dict[str, int]:
-        """The revision of each project's transcript."""
-        rows = connection.execute(select(ProjectRow.id, ProjectRow.words_revision))
-        return dict(rows.all())
+def _newest_entry(connection: Connection) -> int:
+    return connection.scalar(select(func.coalesce(func.max(LogRow.seq), 0))) or 0
 
-    @staticmethod
-    def _judged_since(connection: Any, moment: int) -> list[tuple[int, JudgedAnew]]:
-        rows = connection.execute(
-            select(TrackRow.judged, TrackRow.project_id, TrackRow.id).where(
-                TrackRow.judged > moment
+
+def _entries_since(connection: Connection, seq: int) -> Sequence[Any]:
+    columns = (
+        LogRow.seq, LogRow.project_id, LogRow.revision, LogRow.target, LogRow.actor,
+        LogRow.window, LogRow.touched, LogRow.near,
+    )  # fmt: skip
+    return connection.execute(select(*columns).where(LogRow.seq > seq).order_by(LogRow.seq)).all()
+
+
+def _together(connection: Connection, project_id: str, rows: Sequence[Any]) -> ProjectChanged:
+    """New entries of one project as what they did together."""
+    changed: dict[str, Changed] = {}
+    for row in rows:
+        known = changed.get(row.target)
+        if known is None:
+            known = Changed(frozenset(), before=_before(connection, row))
+        touched = known.touched | frozenset(row.touched)
+        near = (known.near | frozenset(row.near)) - touched
+        changed[row.target] = Changed(touched, near, known.before)
+    last = rows[-1]
+    author = Author(last.actor, last.window)
+    done = Done(project_id, last.revision, "", author, changed)
+    return ProjectChanged(project_id, done, frozenset(row.window for row in rows))
+
+
+def _before(connection: Connection, row: Any) -> int:
+    """The revision of the entry before one, of the same target."""
+    return (
+        connection.scalar(
+            select(func.max(LogRow.revision)).where(
+                LogRow.project_id == row.project_id,
+                LogRow.target == row.target,
+                LogRow.revision < row.revision,
             )
         )
-        return [(judged, JudgedAnew(project, track)) for judged, project, track in rows]
-
-    @staticmethod
-    def _edits_since(connection: Any, seq: int) -> list[tuple[int, EditMade]]:
-        rows = connection.execute(
-            select(
-                EditRow.seq,
-                TrackRow.project_id,
-                EditRow.track_id,
-                EditRow.revision,
-                EditRow.actor,
-                EditRow.touched,
-                EditRow.near,
-            )
-            .join(TrackRow, TrackRow.id == EditRow.track_id)
-            .where(EditRow.seq > seq)
-            .order_by(EditRow.seq)
-        )
-        return [
-            (seq, EditMade(project, track, revision, actor, tuple(touched), tuple(near)))
-            for seq, project, track, revision, actor, touched, near in rows
-        ]
+        or 0
+    )

@@ -10,11 +10,14 @@ from fastapi import APIRouter, HTTPException, Query, Request
 from starlette.concurrency import run_in_threadpool
 from starlette.requests import ClientDisconnect
 
+from dunlin.api.authors import EditKey, Who
 from dunlin.api.schemas import Problem, ProjectChange, ProjectView
 from dunlin.api.services import Here, Services
 from dunlin.api.views import project_view
 from dunlin.media.probe import probe
 from dunlin.store.projects import Film, Project
+from dunlin.work.specs import change_project as changed_project
+from dunlin.work.specs import change_track
 
 __all__ = ["begin_jobs", "router"]
 
@@ -28,8 +31,13 @@ def list_projects(here: Here) -> list[ProjectView]:
 
 @router.get("/projects/{project_id}")
 def get_project(project_id: str, here: Here) -> ProjectView:
-    here.projects.opened(project_id)
     return project_view(here, here.projects.get(project_id))
+
+
+@router.post("/projects/{project_id}/opened", status_code=204)
+def note_opened(project_id: str, here: Here) -> None:
+    """Remembers that a project was opened now; those opened last come first in the list."""
+    here.projects.opened(project_id)
 
 
 @router.post(
@@ -93,15 +101,19 @@ def begin_jobs(here: Services, project: Project) -> None:
 
 
 @router.patch("/projects/{project_id}", responses={422: {"model": Problem}})
-def change_project(project_id: str, change: ProjectChange, here: Here) -> ProjectView:
+def change_project(
+    project_id: str, change: ProjectChange, here: Here, who: Who, key: EditKey = None
+) -> ProjectView:
+    """Changes a project's title or spec, or the language of its first track."""
     project = here.projects.get(project_id)
-    if change.spec_id is not None and change.spec_id not in here.projects.specs():
-        raise HTTPException(422, f"there is no spec called {change.spec_id}")
-    values = change.model_dump(exclude={"language"}, exclude_none=True)
-    if values:
-        here.projects.change(project_id, **values)
+    values = {"title": change.title, "spec": change.spec_id}
+    values = {name: value for name, value in values.items() if value is not None}
+    try:
+        changed_project(here, project, values, who, key=key)
+    except LookupError as error:
+        raise HTTPException(422, str(error)) from None
     if change.language is not None:
-        here.projects.change_track(project.tracks[0].id, language=change.language)
+        change_track(here, project, project.tracks[0].id, {"language": change.language}, who)
     return project_view(here, here.projects.get(project_id))
 
 

@@ -19,6 +19,7 @@ __all__ = [
     "CaptionsAsked",
     "CaptionsRequest",
     "CaptionsView",
+    "ChangesView",
     "CueRequest",
     "CueView",
     "EditRequest",
@@ -99,9 +100,11 @@ class View(BaseModel):
 
 
 class Problem(View):
-    """What was wrong with a request, in words."""
+    """What was wrong with a request, in words; `code` names it where a page can do something about it."""
 
     detail: str
+    code: str | None = None
+    values: dict[str, Any] = {}
 
 
 class RateView(View):
@@ -131,7 +134,6 @@ class TrackInfoView(View):
     id: str
     name: str
     language: str
-    revision: int
     spec_id: str | None
     """The spec it is judged by, where that is not the project's."""
 
@@ -173,10 +175,13 @@ class Speaker(BaseModel):
 
 class ProjectView(View):
     id: str
+    revision: int
     title: str
     created_ms: int
     opened_ms: int
     spec: Spec
+    spec_is_older: bool
+    """Whether the house has a newer spec of that name than the project took."""
     film: FilmView
     shots: list[int] | None
     """Milliseconds of the shot changes; None until they were looked for."""
@@ -231,21 +236,41 @@ class TrackView(View):
 
 
 class EditView(View):
-    """What an edit changed: captions to put in place of those with their ids, and ids now gone.
+    """What changed in a track: captions to put in place of those with their ids, and ids now gone.
 
-    Of thousands of captions only the first are whole; of `further` ones the times are told, and the
-    rest is read apart.
+    It tells all that was touched after the revision `base`, by whomever, so that whoever had seen
+    that has seen `revision` then. Of thousands of captions only the first are whole; of `further` ones
+    the times are told, and the rest is read apart.
     """
 
     track_id: str
+    base: int
     revision: int
     actor: str
+    """The person whose edit it is; `can_undo` and `can_redo` are about that person."""
+    targets: list[str]
+    """Addresses of all that the same gesture touched in the project."""
     can_undo: bool
     can_redo: bool
     captions: list[CaptionView]
     further: list[Times]
     removed: list[str]
     touched: list[str]
+    """What the edit itself touched."""
+
+
+class ChangesView(View):
+    """What changed in a project: the addresses of its targets, and the captions of its tracks.
+
+    `windows` are those that it was done in.
+    """
+
+    project_id: str
+    revision: int
+    actor: str
+    windows: list[str]
+    targets: list[str]
+    tracks: list[EditView]
 
 
 class CaptionsAsked(BaseModel):
@@ -264,7 +289,6 @@ class GestureRequest(BaseModel):
 
     base_revision: Annotated[int, Field(ge=0)]
     gesture: Annotated[str, Field(min_length=1, max_length=64)]
-    actor: Annotated[str, Field(min_length=1, max_length=64)]
 
 
 class EditRequest(GestureRequest):
@@ -294,9 +318,11 @@ class SplitRequest(GestureRequest):
 
 
 class StepRequest(BaseModel):
-    """Undoes or redoes."""
+    """Undoes or redoes the newest gesture that touched one of these targets, which are in view."""
 
-    actor: Annotated[str, Field(min_length=1, max_length=64)]
+    targets: Annotated[
+        list[Annotated[str, Field(max_length=200)]], Field(min_length=1, max_length=50)
+    ]
 
 
 class RecogniseRequest(BaseModel):
@@ -345,7 +371,6 @@ class CaptionsRequest(MakingChoice):
 
     looked_at: "LookedAt | None" = None
     """None makes all changes, whatever they are now."""
-    actor: Annotated[str, Field(min_length=1, max_length=64)]
     gesture: Annotated[str, Field(min_length=1, max_length=64)]
 
 
@@ -382,6 +407,8 @@ class RuleCount(View):
 class TermsRequest(BaseModel):
     """Names and terms as they are spelled, in place of those there are."""
 
+    base_revision: Annotated[int, Field(ge=0)] | None = None
+    """The project's revision that the list was made of; None is the newest."""
     terms: Annotated[
         list[Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]],
         Field(max_length=500),
@@ -424,7 +451,6 @@ class LineTyped(BaseModel):
     out_ms: Annotated[int, Field(ge=0, le=MOST_MS)]
     new_id: Annotated[str, Field(min_length=1, max_length=64)]
     gesture: Annotated[str, Field(min_length=1, max_length=64)]
-    actor: Annotated[str, Field(min_length=1, max_length=64)]
 
 
 class NamedCount(View):
@@ -462,6 +488,8 @@ class MakingView(View):
 class WordsView(View):
     run: str | None
     revision: int
+    can_undo: bool
+    can_redo: bool
     first: int
     words: list[Word]
 
@@ -490,6 +518,8 @@ class TranscriptEdit(BaseModel):
     first: Annotated[int, Field(ge=0, le=2**31)]
     count: Annotated[int, Field(ge=0, le=2**31)]
     words: Annotated[list[WrittenWord], Field(max_length=MOST_WORDS)]
+    gesture: Annotated[str, Field(min_length=1, max_length=64)] | None = None
+    """Edits in a row with the same name are undone together."""
 
 
 class NamedSpeaker(Speaker):
@@ -500,6 +530,8 @@ class NamedSpeaker(Speaker):
 class SpeakersRequest(BaseModel):
     """All who speak, in the order of their keys."""
 
+    base_revision: Annotated[int, Field(ge=0)] | None = None
+    """The project's revision that the list was made of; None is the newest."""
     speakers: Annotated[list[NamedSpeaker], Field(max_length=100)]
 
 
@@ -671,7 +703,8 @@ class MendRequest(BaseModel):
     """Mends the chosen findings, or all of the rules named, or all there are."""
 
     gesture: Annotated[str, Field(min_length=1, max_length=64)]
-    actor: Annotated[str, Field(min_length=1, max_length=64)]
+    base_revision: Annotated[int, Field(ge=0)] | None = None
+    """The project's revision that the window had seen of the track; None is the newest."""
     chosen: Annotated[list[FindingKey], Field(max_length=20_000)] | None = None
     only: list[RuleName] = []
 
@@ -684,9 +717,7 @@ class MendedView(View):
     edit: EditView | None
 
 
-class WaiverRequest(BaseModel):
-    rule: RuleName
-    caption: str
+class WaiverRequest(FindingKey):
     reason: Annotated[str, Field(min_length=1, max_length=500)]
 
 
@@ -795,8 +826,7 @@ class CueRequest(BaseModel):
     at_ms: Annotated[float, Field(ge=-1000, le=MOST_MS)]
     reaction_ms: Annotated[int, Field(ge=-500, le=1000)] = 0
     snap_ms: Annotated[int, Field(ge=0, le=1000)] = 0
-    gesture: Annotated[str, Field(max_length=64)]
-    actor: Annotated[str, Field(max_length=64)]
+    gesture: Annotated[str, Field(min_length=1, max_length=64)]
 
 
 class CueView(View):

@@ -5,11 +5,12 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
+from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import body_of
-from dunlin.api.replacing import put_in_place
+from dunlin.api.caption_files import MOVED_ON
 from dunlin.api.schemas import EditView, NamedCount, PreviewView, Problem, ScriptView
 from dunlin.api.services import Here, Services
-from dunlin.api.views import json_answer, judge_of
+from dunlin.api.views import edit_view, json_answer
 from dunlin.core.captions import Caption
 from dunlin.core.formats import FormatError
 from dunlin.core.script import (
@@ -20,7 +21,10 @@ from dunlin.core.script import (
     text_of_document,
 )
 from dunlin.core.text.language import language_of
+from dunlin.store.log import Outdated
 from dunlin.store.projects import Project
+from dunlin.work.judging import judge_of
+from dunlin.work.replacing import put_in_place
 
 __all__ = ["router"]
 
@@ -100,14 +104,18 @@ def _other_language(script: Script, project: Project, track_id: str) -> str | No
     return None if told == own else told
 
 
-@router.post("/tracks/{track_id}/script", response_model=EditView)
+@router.post(
+    "/tracks/{track_id}/script", response_model=EditView, responses={409: {"model": Problem}}
+)
 async def take_in_script(
     track_id: str,
     request: Request,
     here: Here,
     how: How,
+    who: Who,
     gesture: Annotated[str, Query(min_length=1, max_length=64)],
-    actor: Annotated[str, Query(min_length=1, max_length=64)],
+    base_revision: Annotated[int | None, Query(ge=0)] = None,
+    key: EditKey = None,
 ) -> Response:
     """Puts captions of a script, the body, in place of those in the track, in one edit.
 
@@ -118,6 +126,13 @@ async def take_in_script(
     def take_in() -> EditView:
         project = here.projects.of_track(track_id)
         _, captions = how.read(data, here, project, track_id)
-        return put_in_place(here, project, track_id, captions, gesture=gesture, actor=actor)
+        try:
+            done = put_in_place(
+                here, project, track_id, captions, who,
+                base=base_revision, gesture=gesture, key=key,
+            )  # fmt: skip
+        except Outdated:
+            raise HTTPException(409, MOVED_ON) from None
+        return edit_view(here, project, track_id, done, base_revision)
 
     return json_answer(await run_in_threadpool(take_in))

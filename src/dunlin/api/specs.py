@@ -3,12 +3,17 @@
 from typing import Annotated
 
 from fastapi import APIRouter, Body, HTTPException, Request, Response
+from starlette.concurrency import run_in_threadpool
 
+from dunlin.api.authors import EditKey, Who
 from dunlin.api.schemas import DistributionView, JudgementView, Problem, RuleView
 from dunlin.api.services import Here
-from dunlin.api.views import json_answer, judge_of
+from dunlin.api.views import json_answer
 from dunlin.core.specs import RULES, Spec, SpecError, read_spec, shipped_specs, write_spec
 from dunlin.core.specs.distribution import counts_by_rule, distributions
+from dunlin.work.judging import judge_of
+from dunlin.work.specs import keep_spec
+from dunlin.work.specs import remove_spec as removed_spec
 
 __all__ = ["router"]
 
@@ -37,10 +42,11 @@ def list_rules() -> list[RuleView]:
 
 
 @router.post("/specs", status_code=201, responses={422: {"model": Problem}})
-async def add_spec(request: Request, here: Here) -> Spec:
+async def add_spec(request: Request, here: Here, who: Who, key: EditKey = None) -> Spec:
     """Keeps a spec, the body's JSON, in place of an added one of the same id; one with the id of a
     shipped one gets an id of its own."""
-    return here.projects.add_spec(_read(await request.body()))
+    spec = _read(await request.body())
+    return await run_in_threadpool(keep_spec, here, spec, who, key=key)
 
 
 def _read(body: bytes) -> Spec:
@@ -72,12 +78,11 @@ def write_spec_file(spec_id: str, here: Here) -> Response:
     status_code=204,
     responses={404: {"model": Problem}, 409: {"model": Problem}},
 )
-def remove_spec(spec_id: str, here: Here) -> None:
-    """Removes a spec that was added. What was judged by it is judged by Streaming, until another is
-    chosen."""
+def remove_spec(spec_id: str, here: Here, who: Who) -> None:
+    """Removes a spec that was added. Projects that are judged by it keep the copy they took."""
     if spec_id in shipped_specs():
         raise HTTPException(409, "this spec ships with Dunlin and stays")
-    if not here.projects.remove_spec(spec_id):
+    if not removed_spec(here, spec_id, who):
         raise HTTPException(404, "this spec is not here any more")
 
 
@@ -90,7 +95,7 @@ def judge_track(track_id: str, spec: Annotated[Spec, Body()], here: Here) -> Res
     """A track judged by a spec that is not kept: how many captions break each rule, and how the
     measured values are spread."""
     project = here.projects.of_track(track_id)
-    track, _ = here.edits.track(track_id)
+    track, _ = here.log.track(track_id)
     judge = judge_of(here, project, track_id, spec)
     view = JudgementView.model_construct(
         caption_count=len(track),

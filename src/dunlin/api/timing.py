@@ -4,6 +4,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, HTTPException, Query, Response
 
+from dunlin.api.authors import EditKey, Who
 from dunlin.api.schemas import (
     MOST_MS,
     By,
@@ -25,8 +26,9 @@ from dunlin.api.schemas import (
     TypedRequest,
 )
 from dunlin.api.services import Here, Services
-from dunlin.api.views import edit_view, json_answer, judge_of
-from dunlin.core.captions import Caption, InsertCaptions, RetimeCaptions, Times, spans_of
+from dunlin.api.views import edit_view, json_answer
+from dunlin.core.captions import Caption, InsertCaptions, Times, retime_captions, spans_of
+from dunlin.core.project import captions_of
 from dunlin.core.specs import least_gap_ms
 from dunlin.core.text.lines import break_lines
 from dunlin.core.text.words import words_of
@@ -41,10 +43,12 @@ from dunlin.core.timing.retiming import (
     shift,
     through_anchors,
 )
-from dunlin.core.timing.shots import shot_toggled
 from dunlin.core.timing.typed import amount_ms, typed_times
 from dunlin.media.speech import speech_in
+from dunlin.store.log import Outdated, Step
 from dunlin.store.projects import Project
+from dunlin.work.judging import judge_of, shots_of
+from dunlin.work.shots import ShotsUnknown, toggle_shot
 
 __all__ = ["router"]
 
@@ -82,7 +86,7 @@ def passage_to_type(
     """The passage to type by ear next; 204 where nobody speaks any more."""
     project = here.projects.of_track(track_id)
     _needs_sound(project)
-    track, _ = here.edits.track(track_id)
+    track, _ = here.log.track(track_id)
     speech = speech_in(here.settings.films / project.id)
     if speech is None and length_ms is None:
         raise HTTPException(409, "pauses in the speech are still being looked for")
@@ -100,10 +104,11 @@ def passage_to_type(
 
 
 @router.post("/tracks/{track_id}/passage", response_model=EditView)
-def store_typed_line(track_id: str, request: LineTyped, here: Here) -> Response:
+def store_typed_line(
+    track_id: str, request: LineTyped, here: Here, who: Who, key: EditKey = None
+) -> Response:
     """Stores a line that was typed by ear as a caption, broken by the spec unless it is broken already."""
     project = here.projects.of_track(track_id)
-    _, revision = here.edits.track(track_id)
     setting = judge_of(here, project, track_id).setting
     text = "\n".join(" ".join(line.split()) for line in request.text.strip().split("\n"))
     if "\n" not in text:
@@ -112,37 +117,31 @@ def store_typed_line(track_id: str, request: LineTyped, here: Here) -> Response:
         words = words_of(text, setting.language)
         text = "\n".join(break_lines(words, width, most, setting.language, wide_as_two=wide))
     caption = Caption(request.new_id, request.in_ms, request.out_ms, spans_of(text))
-    edited = here.edits.edit(
-        track_id,
-        InsertCaptions((caption,)),
-        base_revision=revision,
-        gesture=request.gesture,
-        actor=request.actor,
-    )
-    return json_answer(edit_view(here, project, track_id, edited, request.actor))
+    step = Step(captions_of(track_id), InsertCaptions((caption,)))
+    done = here.log.edit(project.id, [step], who, gesture=request.gesture, key=key)
+    return json_answer(edit_view(here, project, track_id, done))
 
 
 @router.post("/projects/{project_id}/shots/toggle")
-def toggle_shot(project_id: str, request: ShotRequest, here: Here) -> ShotsView:
+def toggle_shot_change(
+    project_id: str, request: ShotRequest, here: Here, who: Who, key: EditKey = None
+) -> ShotsView:
     """Takes the shot change on a frame away, or puts one there."""
-    film = here.projects.get(project_id).film
-    if film.shots is None:
-        raise HTTPException(422, "shot changes are still being looked for")
-    if request.at_ms >= film.facts["duration_ms"]:
+    project = here.projects.get(project_id)
+    if request.at_ms >= project.film.facts["duration_ms"]:
         raise HTTPException(422, "the film ends before that")
     try:
-        shots = shot_toggled(film.shots, request.at_ms, film.rate)
-    except ValueError as error:
+        toggle_shot(here, project, request.at_ms, who, key=key)
+    except (ShotsUnknown, ValueError) as error:
         raise HTTPException(422, str(error)) from None
-    here.projects.change_shots(project_id, shots)
-    return ShotsView(shots=shots)
+    return ShotsView(shots=list(shots_of(here, project_id) or ()))
 
 
 @router.post("/tracks/{track_id}/retiming")
 def retiming(track_id: str, request: RetimingRequest, here: Here) -> RetimingView:
     """The times that captions would have, to look at before they are edited in."""
     project = here.projects.of_track(track_id)
-    track, _ = here.edits.track(track_id)
+    track, _ = here.log.track(track_id)
     chosen = set(request.captions) if request.captions is not None else None
     captions = [
         caption
@@ -173,7 +172,7 @@ def retiming(track_id: str, request: RetimingRequest, here: Here) -> RetimingVie
 def typed(track_id: str, request: TypedRequest, here: Here) -> Times:
     """The times that a caption gets by what was typed, to be edited in."""
     project = here.projects.of_track(track_id)
-    track, _ = here.edits.track(track_id)
+    track, _ = here.log.track(track_id)
     if request.caption not in track:
         raise HTTPException(404, f"caption {request.caption} is not in this track")
     try:
@@ -213,7 +212,7 @@ def fit_to_speech(track_id: str, request: FitRequest, here: Here) -> JobView:
     to_ms = request.to_ms if request.to_ms is not None else project.film.facts["duration_ms"]
     if to_ms <= request.from_ms:
         raise HTTPException(422, "the part of the sound ends before it starts")
-    track, _ = here.edits.track(track_id)
+    track, _ = here.log.track(track_id)
     if not len(track):
         raise HTTPException(422, "there are no captions to fit; bring in a script first")
     parameters = request.model_dump() | {"track_id": track_id, "to_ms": to_ms}
@@ -221,10 +220,12 @@ def fit_to_speech(track_id: str, request: FitRequest, here: Here) -> JobView:
 
 
 @router.post("/tracks/{track_id}/cue", response_model=CueView, responses={409: {"model": Problem}})
-def cue_key(track_id: str, request: CueRequest, here: Here) -> Response:
+def cue_key(
+    track_id: str, request: CueRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
     """What a key does that was pressed while the film plays, done at once."""
     project = here.projects.of_track(track_id)
-    track, revision = here.edits.track(track_id)
+    track, revision = here.log.track(track_id)
     state = request.state
     if state.next > len(state.lines) or (state.open and not state.next):
         raise HTTPException(422, "no such place among the lines")
@@ -248,11 +249,14 @@ def cue_key(track_id: str, request: CueRequest, here: Here) -> Response:
     done = cue(state, request.key, request.at_ms, hand, shown)
     edit = None
     if done.times:
-        edited = here.edits.edit(
-            track_id, RetimeCaptions(done.times), base_revision=revision,
-            gesture=request.gesture, actor=request.actor,
-        )  # fmt: skip
-        edit = edit_view(here, project, track_id, edited, request.actor)
+        step = Step(captions_of(track_id), retime_captions(done.times), revision)
+        try:
+            edited = here.log.edit(project.id, [step], who, gesture=request.gesture, key=key)
+        except Outdated:
+            raise HTTPException(
+                409, "the line was changed in another window meanwhile; press again"
+            ) from None
+        edit = edit_view(here, project, track_id, edited)
     return json_answer(CueView.model_construct(state=done.state, edit=edit, ended=done.state.ended))
 
 

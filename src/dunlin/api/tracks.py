@@ -1,12 +1,11 @@
 """Tracks: read whole, edited gesture by gesture, written out."""
 
 from collections import Counter
-from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, HTTPException, Response
 
-from dunlin.api.replacing import put_in_place
+from dunlin.api.authors import EditKey, Who
 from dunlin.api.schemas import (
     BurnRequest,
     CaptionsAsked,
@@ -22,7 +21,6 @@ from dunlin.api.schemas import (
     Problem,
     RuleCount,
     SplitRequest,
-    StepRequest,
     TrackChange,
     TrackInfoView,
     TrackRequest,
@@ -30,17 +28,20 @@ from dunlin.api.schemas import (
     WouldBeView,
 )
 from dunlin.api.services import Here, Services
-from dunlin.api.views import caption_views, edit_view, json_answer, judge_of, track_view
-from dunlin.core.captions import Caption, Conflict, Operation, ReplaceCaptions, SplitCaption, Track
+from dunlin.api.views import caption_views, edit_view, json_answer, track_view
+from dunlin.core.captions import Operation, Track
 from dunlin.core.captions.letter_case import as_shown
-from dunlin.core.specs import Judge, RuleName, Weight, least_gap_ms
-from dunlin.core.speech.words import split_moment, split_offset
-from dunlin.core.text.making import Made, captions_made, changes
-from dunlin.core.text.page import captions_of_page, paragraph
+from dunlin.core.project import SetEntries, captions_of
+from dunlin.core.project.targets import TRACKS
+from dunlin.core.specs import Judge, RuleName, Weight
+from dunlin.core.text.making import Made, changes
 from dunlin.core.text.segmentation import Shape
-from dunlin.core.timecode import snap
-from dunlin.store.edits import Edited, Outdated, new_caption_id
+from dunlin.store.log import Author, Changed, Done, Outdated, Step
 from dunlin.store.projects import Project
+from dunlin.work.judging import judge_of, waivers_in
+from dunlin.work.making import NoWords, make_captions, put_made
+from dunlin.work.specs import change_track as changed_track
+from dunlin.work.splitting import page_written, split_by_words
 
 __all__ = ["router"]
 
@@ -50,110 +51,54 @@ _CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": EditView}}
 
 
 @router.get("/tracks/{track_id}", response_model=TrackView)
-def get_track(track_id: str, here: Here) -> Response:
-    return json_answer(track_view(here, here.projects.of_track(track_id), track_id))
+def get_track(track_id: str, here: Here, who: Who) -> Response:
+    return json_answer(track_view(here, here.projects.of_track(track_id), track_id, who))
 
 
 @router.post("/tracks/{track_id}/captions", response_model=CaptionsView)
 def read_captions(track_id: str, request: CaptionsAsked, here: Here) -> Response:
     """The captions that are asked for, of those that still are in the track."""
     project = here.projects.of_track(track_id)
-    track, revision = here.edits.track(track_id)
+    track, revision = here.log.track(track_id)
     places = [track.index(id_) for id_ in request.captions if id_ in track]
-    judge, waivers = judge_of(here, project, track_id), here.waivers.of(track_id, track)
+    judge = judge_of(here, project, track_id)
+    waivers = waivers_in(here, project.id, track_id, track)
     views = caption_views(track, places, judge, waivers)
     return json_answer(CaptionsView.model_construct(revision=revision, captions=views))
 
 
 @router.post("/tracks/{track_id}/edits", response_model=EditView, responses=_CONFLICT)
-def edit_track(track_id: str, request: EditRequest, here: Here) -> Response:
+def edit_track(
+    track_id: str, request: EditRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
     """Carries out an operation. 409 gives the captions that changed meanwhile, as they are now."""
     project = here.projects.of_track(track_id)
-    return _edited(here, project, track_id, request.operation, request)
+    return _edited(here, project, track_id, request.operation, request, who, key)
 
 
 @router.post("/tracks/{track_id}/split", response_model=EditView, responses=_CONFLICT)
-def split_caption(track_id: str, request: SplitRequest, here: Here) -> Response:
+def split_caption(
+    track_id: str, request: SplitRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
     """Splits a caption at a character of its text or at a time; the spoken words tell the other."""
     project = here.projects.of_track(track_id)
-    track, _ = here.edits.track(track_id)
-    if request.caption not in track:
-        raise Conflict(f"caption {request.caption} is not in this track")
-    caption, judge = track[request.caption], judge_of(here, project, track_id)
-    rate = judge.setting.rate
-    words = here.words.spoken_between(project.id, project.words_run, caption.in_ms, caption.out_ms)
-    place = (caption.text, caption.in_ms, caption.out_ms)
-    offset, moment = request.offset, request.at_ms
-    if offset is None and moment is not None:
-        offset = split_offset(place[0], moment, *place[1:], words)
-    if offset is None:
-        raise Conflict("a caption is split between two of its words")
-    if moment is None:
-        moment = split_moment(place[0], offset, *place[1:], words)
-    moment = snap(moment, rate)
-    gap_ms = least_gap_ms(judge.setting.spec, rate)
-    at_ms = max(caption.in_ms + 1, moment - gap_ms)
-    if at_ms + gap_ms >= caption.out_ms:
-        gap_ms = 0
-    operation = SplitCaption(request.caption, offset, at_ms, request.new_id, gap_ms)
-    return _edited(here, project, track_id, operation, request)
+    operation = split_by_words(
+        here, project, track_id, request.caption, request.new_id,
+        offset=request.offset, at_ms=request.at_ms,
+    )  # fmt: skip
+    return _edited(here, project, track_id, operation, request, who, key)
 
 
 @router.post("/tracks/{track_id}/page", response_model=EditView, responses=_CONFLICT)
-def write_page(track_id: str, request: PageRequest, here: Here) -> Response:
+def write_page(
+    track_id: str, request: PageRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
     """Puts texts in the place of captions; words keep their times, and captions go where their words do."""
     project = here.projects.of_track(track_id)
-    track, _ = here.edits.track(track_id)
-    before, old, after = _in_a_row(track, request.captions, request.after)
-    setting = judge_of(here, project, track_id).setting
-    gap_ms = least_gap_ms(setting.spec, setting.rate)
-    from_ms = before.out_ms + gap_ms if before else 0
-    to_ms = after.in_ms - gap_ms if after else project.film.facts["duration_ms"]
-    first, last = (old[0].in_ms, old[-1].out_ms) if old else (from_ms, to_ms)
-    words = here.words.spoken_between(project.id, project.words_run, first, last)
-    captions = captions_of_page(
-        old,
-        [text for written in request.texts if (text := paragraph(written))],
-        [word for word in words if not word.guessed],
-        (from_ms, max(from_ms, to_ms)),
-        setting.rate,
-        gap_ms=gap_ms,
+    operation = page_written(
+        here, project, track_id, request.captions, request.texts, request.after
     )
-    same = frozenset(old) & frozenset(captions)
-    put = [
-        caption if caption.id in track else replace(caption, id=new_caption_id())
-        for caption in captions
-        if caption not in same
-    ]
-    gone = tuple(caption.id for caption in old if caption not in same)
-    return _edited(here, project, track_id, ReplaceCaptions(gone, tuple(put)), request)
-
-
-def _in_a_row(
-    track: Track, ids: list[str], after: str | None
-) -> tuple[Caption | None, list[Caption], Caption | None]:
-    """The caption before those of the ids, those, and the one after them; captions that say nothing
-    may stand between. :raises Conflict: when they do not stand in a row"""
-    if missing := next((id_ for id_ in (*ids, after) if id_ and id_ not in track), None):
-        raise Conflict(f"caption {missing} is not in this track")
-    first = track.index(ids[0]) if ids else track.index(after) + 1 if after else 0
-    last = track.index(ids[-1]) if ids else first - 1
-    between = [c for c in (track.at(index) for index in range(first, last + 1)) if c and c.text]
-    if [caption.id for caption in between] != ids:
-        raise Conflict("the captions do not stand one after the other")
-    return track.at(first - 1), between, track.at(last + 1)
-
-
-@router.post("/tracks/{track_id}/undo", response_model=EditView, responses={204: {}})
-def undo(track_id: str, request: StepRequest, here: Here) -> Response:
-    """Takes back the newest gesture; 204 when there is none."""
-    return _stepped(here, track_id, here.edits.undo(track_id, actor=request.actor), request.actor)
-
-
-@router.post("/tracks/{track_id}/redo", response_model=EditView, responses={204: {}})
-def redo(track_id: str, request: StepRequest, here: Here) -> Response:
-    """Does again what was undone last; 204 when there is nothing."""
-    return _stepped(here, track_id, here.edits.redo(track_id, actor=request.actor), request.actor)
+    return _edited(here, project, track_id, operation, request, who, key)
 
 
 @router.post(
@@ -161,27 +106,29 @@ def redo(track_id: str, request: StepRequest, here: Here) -> Response:
     response_model=EditView,
     responses={409: {"model": Problem}, 422: {"model": Problem}},
 )
-def captions_from_words(track_id: str, request: CaptionsRequest, here: Here) -> Response:
+def captions_from_words(
+    track_id: str, request: CaptionsRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
     """Puts captions made of the words in place of those in the track, in one edit."""
     project = here.projects.of_track(track_id)
-    track, revision = here.edits.track(track_id)
+    track, revision = here.log.track(track_id)
+    if (looked := request.looked_at) and (looked.revision, looked.words_revision) != (
+        revision,
+        project.words_revision,
+    ):
+        raise HTTPException(409, _MOVED_ON)
     made, _ = _made(here, project, track_id, track, request)
-    wanted = changes(track, made)
-    if looked := request.looked_at:
-        if (looked.revision, looked.words_revision) != (revision, project.words_revision):
-            raise HTTPException(
-                409, "captions or transcript were changed meanwhile; nothing was put in, look again"
-            )
-        chosen = frozenset(looked.changes)
-        wanted = [change for number, change in enumerate(wanted) if number in chosen]
-    gone = {id_ for change in wanted for id_ in change.gone}
-    return json_answer(
-        put_in_place(
-            here, project, track_id, [caption for change in wanted for caption in change.put],
-            gesture=request.gesture, actor=request.actor,
-            kept=frozenset(caption.id for caption in track if caption.id not in gone),
-        )
-    )  # fmt: skip
+    try:
+        done = put_made(
+            here, project, track_id, track, made, who, base=revision, gesture=request.gesture,
+            key=key, chosen=frozenset(looked.changes) if looked else None,
+        )  # fmt: skip
+    except Outdated:
+        raise HTTPException(409, _MOVED_ON) from None
+    return json_answer(edit_view(here, project, track_id, done, revision))
+
+
+_MOVED_ON = "captions or transcript were changed meanwhile; nothing was put in, look again"
 
 
 @router.post(
@@ -192,7 +139,7 @@ def captions_from_words(track_id: str, request: CaptionsRequest, here: Here) -> 
 def look_at_captions_from_words(track_id: str, request: MakingChoice, here: Here) -> Response:
     """The captions that would be made of the words. Nothing is changed."""
     project = here.projects.of_track(track_id)
-    track, revision = here.edits.track(track_id)
+    track, revision = here.log.track(track_id)
     made, judge = _made(here, project, track_id, track, request)
     would_be = Track.of(made.captions)
     rules: dict[str, list[RuleName]] = {}
@@ -228,51 +175,64 @@ def _made(
     here: Services, project: Project, track_id: str, track: Track, choice: MakingChoice
 ) -> tuple[Made, Judge]:
     """Captions of a project's words, as they are chosen to be, and the judge of them."""
-    words = here.words.of(project.id, project.words_run)
-    if not words:
-        raise HTTPException(422, "there are no words yet; recognise the speech first")
     spec = None
     if choice.spec_id is not None:
         spec = here.projects.specs().get(choice.spec_id)
         if spec is None:
             raise HTTPException(422, f"there is no spec called {choice.spec_id}")
-    judge = judge_of(here, project, track_id, spec)
-    setting = judge.setting
     shape = Shape(**choice.shape.model_dump()) if choice.shape else None
-    made = captions_made(
-        words, tuple(track), setting.spec, setting.rate, setting.language,
-        shape=shape, case=choice.case, keep=choice.keep,
-    )  # fmt: skip
-    return made, judge
+    try:
+        return make_captions(
+            here, project, track_id, track,
+            spec=spec, shape=shape, case=choice.case, keep=choice.keep,
+        )  # fmt: skip
+    except NoWords as error:
+        raise HTTPException(422, str(error)) from None
 
 
 @router.post("/projects/{project_id}/tracks", status_code=201)
-def add_track(project_id: str, request: TrackRequest, here: Here) -> TrackInfoView:
+def add_track(
+    project_id: str, request: TrackRequest, here: Here, who: Who, key: EditKey = None
+) -> TrackInfoView:
     """Adds an empty track to a project."""
     project = here.projects.get(project_id)
-    id_ = here.projects.add_track(project.id, request.name.strip(), request.language)
+    id_ = here.projects.make_room_for_track(project.id)
+    at = 1 + max((entry["at"] for entry in project.records[TRACKS].values()), default=-1)
+    entry = {
+        "at": at,
+        "name": request.name.strip(),
+        "language": request.language,
+        "spec": None,
+        "extras": [],
+    }
+    here.log.edit(project.id, [Step(TRACKS, SetEntries({id_: entry}))], who, key=key)
     return TrackInfoView.model_validate(here.projects.get(project_id).track(id_))
 
 
 @router.patch("/tracks/{track_id}", responses={422: {"model": Problem}})
-def change_track(track_id: str, change: TrackChange, here: Here) -> TrackInfoView:
+def change_track(
+    track_id: str, change: TrackChange, here: Here, who: Who, key: EditKey = None
+) -> TrackInfoView:
     """Changes a track's name, language, or the spec it is judged by; `spec_id` null is the project's."""
     project = here.projects.of_track(track_id)
-    values = change.model_dump(exclude_unset=True)
-    if values.get("spec_id") is not None and values["spec_id"] not in here.projects.specs():
-        raise HTTPException(422, f"there is no spec called {values['spec_id']}")
-    values = {k: v for k, v in values.items() if v is not None or k == "spec_id"}
-    if values:
-        here.projects.change_track(track_id, **values)
+    given = change.model_dump(exclude_unset=True)
+    values = {k: v for k, v in given.items() if v is not None and k != "spec_id"}
+    if "spec_id" in given:
+        values["spec"] = given["spec_id"]
+    try:
+        changed_track(here, project, track_id, values, who, key=key)
+    except LookupError as error:
+        raise HTTPException(422, str(error)) from None
     return TrackInfoView.model_validate(here.projects.get(project.id).track(track_id))
 
 
 @router.delete("/tracks/{track_id}", status_code=204, responses={409: {"model": Problem}})
-def remove_track(track_id: str, here: Here) -> None:
-    """Removes a track; a project keeps at least one."""
-    if len(here.projects.of_track(track_id).tracks) == 1:
+def remove_track(track_id: str, here: Here, who: Who) -> None:
+    """Removes a track, which can be undone; a project keeps at least one."""
+    project = here.projects.of_track(track_id)
+    if len(project.tracks) == 1:
         raise HTTPException(409, "a project keeps at least one track")
-    here.projects.remove_track(track_id)
+    here.log.edit(project.id, [Step(TRACKS, SetEntries({track_id: None}))], who)
 
 
 @router.post("/tracks/{track_id}/burn", status_code=202)
@@ -284,24 +244,20 @@ def burn_track(track_id: str, request: BurnRequest, here: Here) -> JobView:
 
 
 def _edited(
-    here: Services, project: Project, track_id: str, operation: Operation, request: GestureRequest
+    here: Services,
+    project: Project,
+    track_id: str,
+    operation: Operation,
+    request: GestureRequest,
+    who: Author,
+    key: str | None,
 ) -> Response:
+    base = request.base_revision
+    step = Step(captions_of(track_id), operation, base)
     try:
-        edited = here.edits.edit(
-            track_id,
-            operation,
-            base_revision=request.base_revision,
-            gesture=request.gesture,
-            actor=request.actor,
-        )
+        done = here.log.edit(project.id, [step], who, gesture=request.gesture, key=key)
     except Outdated as outdated:
-        track, revision = here.edits.track(track_id)
-        now = Edited(track, revision, outdated.captions, frozenset())
-        return json_answer(edit_view(here, project, track_id, now, request.actor), 409)
-    return json_answer(edit_view(here, project, track_id, edited, request.actor))
-
-
-def _stepped(here: Services, track_id: str, edited: Edited | None, actor: str) -> Response:
-    if edited is None:
-        return Response(status_code=204)
-    return json_answer(edit_view(here, here.projects.of_track(track_id), track_id, edited, actor))
+        changed = {step.target: Changed(outdated.touched, before=base)}
+        now = Done(project.id, outdated.revision, request.gesture, who, changed)
+        return json_answer(edit_view(here, project, track_id, now, base), 409)
+    return json_answer(edit_view(here, project, track_id, done, base))

@@ -2,11 +2,11 @@
 
 from typing import Annotated, Literal
 from urllib.parse import quote
-from uuid import uuid4
 
 from fastapi import APIRouter, HTTPException, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
+from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import body_of
 from dunlin.api.schemas import (
     EngineView,
@@ -23,13 +23,18 @@ from dunlin.api.schemas import (
 )
 from dunlin.api.services import Here, Services
 from dunlin.core.formats import FormatError
+from dunlin.core.project import ReplaceWords, SetEntries, entries_between
+from dunlin.core.project.targets import SPEAKERS, TERMS, TRANSCRIPT
+from dunlin.core.speech import Word
 from dunlin.core.speech.spelling import offers, with_marks_of
-from dunlin.core.speech.transcript import Written, timed
+from dunlin.core.speech.transcript import Written
 from dunlin.core.speech.transcript_files import as_docx, as_html, as_text, words_of_html
 from dunlin.engines import engine_called, engines, hears
 from dunlin.engines.aligner import aligns
+from dunlin.store.log import Author, Outdated, Step
 from dunlin.store.projects import Project
-from dunlin.store.words import OldTranscript
+from dunlin.work.speaking import set_speakers
+from dunlin.work.transcript import take_words, write_words
 
 __all__ = ["router"]
 
@@ -55,12 +60,14 @@ def list_engines(here: Here) -> list[EngineView]:
     status_code=202,
     responses={409: {"model": Problem}, 422: {"model": Problem}},
 )
-def recognise(project_id: str, request: RecogniseRequest, here: Here) -> JobView:
+def recognise(project_id: str, request: RecogniseRequest, here: Here, who: Who) -> JobView:
     """Asks for a film's speech to be recognised."""
     _check_hears(here, project_id, request)
     if _recognising(here, project_id):
         raise HTTPException(409, "this film's speech is being recognised already")
-    return JobView.model_validate(here.queue.add(project_id, "recognise", request.model_dump()))
+    return JobView.model_validate(
+        here.queue.add(project_id, "recognise", request.model_dump() | {"person": who.person})
+    )
 
 
 def _check_hears(here: Services, project_id: str, request: RecogniseRequest) -> None:
@@ -83,49 +90,63 @@ def _check_hears(here: Services, project_id: str, request: RecogniseRequest) -> 
 
 @router.get("/projects/{project_id}/words")
 def get_words(
-    project_id: str, here: Here, first: Annotated[int, Query(ge=0, le=2**31)] = 0
+    project_id: str, here: Here, who: Who, first: Annotated[int, Query(ge=0, le=2**31)] = 0
 ) -> WordsView:
     """Words from a position on; more come while recognition goes on."""
     project = here.projects.get(project_id)
-    return _words_view(here, project, first)
+    return _words_view(here, project, who, first)
 
 
 @router.post(
     "/projects/{project_id}/transcript/edits",
     responses={409: {"model": Problem}, 422: {"model": Problem}},
 )
-def edit_transcript(project_id: str, request: TranscriptEdit, here: Here) -> WordsView:
+def edit_transcript(
+    project_id: str, request: TranscriptEdit, here: Here, who: Who, key: EditKey = None
+) -> WordsView:
     """Writes a passage anew; answers its words with their times."""
     project = here.projects.get(project_id)
     if _recognising(here, project_id):
         raise HTTPException(
             409, "the speech is still being recognised; the words are not all there"
         )
-    if request.base_revision != project.words_revision:
-        raise _OLD
-    run = project.words_run or "written"
-    if project.words_run is None:
-        here.projects.change(project_id, words_run=run)
-    lead = min(request.first, 1)
-    around = here.words.of(project_id, run, request.first - lead, request.count + lead + 1)
-    old, after = around[lead : lead + request.count], around[lead + request.count :]
-    if len(old) < request.count or (lead and not around):
-        raise HTTPException(422, "the transcript has no such words")
-    to_ms = after[0].start_ms if after else max(
-        project.film.facts["duration_ms"], old[-1].end_ms if old else 0
-    )  # fmt: skip
+    if key and (before := here.log.stored(project_id, key)):
+        # Stored when it was first sent, and the answer was lost: it is given again.
+        words = [
+            placed.word
+            for _, operation in before
+            if isinstance(operation, ReplaceWords)
+            for placed in operation.put
+        ]
+        return _answer(here, project, who, before[-1][0], request.first, words)
     written = [Written(**dict(word)) for word in request.words]
-    words = timed(written, old, around[0].end_ms if lead else 0, to_ms)
     try:
-        revision = here.words.edit(
-            project_id, run, request.base_revision, request.first, request.count, words
-        )
-    except OldTranscript:
-        raise _OLD from None
-    return WordsView(run=run, revision=revision, first=request.first, words=words)
+        done, words = write_words(
+            here, project, request.first, request.count, written, who,
+            base=request.base_revision, gesture=request.gesture, key=key,
+        )  # fmt: skip
+    except Outdated:
+        raise HTTPException(
+            409, "the transcript was changed in another window; this is how it is now"
+        ) from None
+    except LookupError as error:
+        raise HTTPException(422, str(error)) from None
+    return _answer(here, project, who, done.revision, request.first, words)
 
 
-_OLD = HTTPException(409, "the transcript was changed in another window; this is how it is now")
+def _answer(
+    here: Services, project: Project, who: Author, revision: int, first: int, words: list[Word]
+) -> WordsView:
+    """The words that were written, from the one at index `first` on."""
+    can_undo, can_redo = here.log.history(project.id, _IN_VIEW, who.person)
+    return WordsView(
+        run=project.words_run or "written", revision=revision, first=first, words=words,
+        can_undo=can_undo, can_redo=can_redo,
+    )  # fmt: skip
+
+
+# What undo is about where the transcript is shown.
+_IN_VIEW = [TRANSCRIPT, SPEAKERS, TERMS]
 
 
 @router.post(
@@ -133,7 +154,7 @@ _OLD = HTTPException(409, "the transcript was changed in another window; this is
     status_code=202,
     responses={409: {"model": Problem}, 422: {"model": Problem}},
 )
-def fit_transcript(project_id: str, here: Here) -> JobView:
+def fit_transcript(project_id: str, here: Here, who: Who) -> JobView:
     """Asks for the words whose times were shared out to be fitted to the sound."""
     project = here.projects.get(project_id)
     if not project.film.has_sound:
@@ -142,7 +163,7 @@ def fit_transcript(project_id: str, here: Here) -> JobView:
         raise HTTPException(422, "words are fitted to the sound in English only")
     if _recognising(here, project_id):
         raise HTTPException(409, "the speech is still being recognised")
-    return JobView.model_validate(here.queue.add(project_id, "fit-words", {}))
+    return JobView.model_validate(here.queue.add(project_id, "fit-words", {"person": who.person}))
 
 
 @router.post(
@@ -212,7 +233,9 @@ def get_transcript(
     "/projects/{project_id}/transcript",
     responses={409: {"model": Problem}, 422: {"model": Problem}},
 )
-async def take_in_transcript(project_id: str, request: Request, here: Here) -> WordsView:
+async def take_in_transcript(
+    project_id: str, request: Request, here: Here, who: Who, key: EditKey = None
+) -> WordsView:
     """Puts the words of an HTML transcript, the body, in place of those there are."""
     data = await body_of(request, _GREATEST_BYTES, "a transcript")
 
@@ -224,43 +247,61 @@ async def take_in_transcript(project_id: str, request: Request, here: Here) -> W
             words = words_of_html(data)
         except FormatError as error:
             raise HTTPException(422, str(error)) from None
-        run = uuid4().hex
-        here.words.replace(project_id, run, words)
-        here.words.make_current(project_id, run)
-        known = {speaker["name"] for speaker in project.speakers}
-        fresh = dict.fromkeys(word.speaker for word in words if word.speaker)
-        added = [{"name": n, "colour": _NEW_SPEAKER} for n in fresh if n not in known]
-        here.projects.change(project_id, speakers=[*project.speakers, *added])
-        return _words_view(here, here.projects.get(project_id))
+        take_words(here, project, words, who, key=key)
+        return _words_view(here, here.projects.get(project_id), who)
 
     return await run_in_threadpool(take_in)
 
 
 _GREATEST_BYTES = 64 * 2**20
-_NEW_SPEAKER = "#396370"
 
 
-@router.put("/projects/{project_id}/speakers", responses={422: {"model": Problem}})
-def put_speakers(project_id: str, request: SpeakersRequest, here: Here) -> WordsView:
-    """Sets who speaks; where one is called otherwise now, so are the words said by that speaker."""
-    here.projects.get(project_id)
+_CHANGED = "this was changed in another window meanwhile; this is how it is now"
+
+
+@router.put(
+    "/projects/{project_id}/speakers",
+    responses={409: {"model": Problem}, 422: {"model": Problem}},
+)
+def put_speakers(
+    project_id: str, request: SpeakersRequest, here: Here, who: Who, key: EditKey = None
+) -> WordsView:
+    """Sets who speaks; where one is called otherwise now, so are that speaker's words and captions."""
+    project = here.projects.get(project_id)
     names = [speaker.name for speaker in request.speakers]
     if len(set(names)) != len(names):
         raise HTTPException(422, "two speakers have the same name")
-    for speaker in request.speakers:
-        if speaker.was and speaker.was != speaker.name:
-            here.words.rename_speaker(project_id, speaker.was, speaker.name)
+    renamed = {
+        speaker.was: speaker.name
+        for speaker in request.speakers
+        if speaker.was and speaker.was != speaker.name
+    }
     listed = [speaker.model_dump(exclude={"was"}) for speaker in request.speakers]
-    here.projects.change(project_id, speakers=listed)
-    return _words_view(here, here.projects.get(project_id))
+    _refuse_old(here, project_id, SPEAKERS, request.base_revision)
+    set_speakers(here, project, listed, renamed, who, base=request.base_revision, key=key)
+    return _words_view(here, here.projects.get(project_id), who)
 
 
-@router.put("/projects/{project_id}/terms", responses={422: {"model": Problem}})
-def put_terms(project_id: str, request: TermsRequest, here: Here) -> OffersView:
+def _refuse_old(here: Services, project_id: str, target: str, base: int | None) -> None:
+    """:raises HTTPException: when a list was made of an older one than there is now"""
+    if base is not None and (here.log.revision(project_id, target) or 0) > base:
+        raise HTTPException(409, _CHANGED)
+
+
+@router.put(
+    "/projects/{project_id}/terms", responses={409: {"model": Problem}, 422: {"model": Problem}}
+)
+def put_terms(
+    project_id: str, request: TermsRequest, here: Here, who: Who, key: EditKey = None
+) -> OffersView:
     """Sets the project's spelling list."""
-    here.projects.get(project_id)
-    terms = list(dict.fromkeys(" ".join(term.split()) for term in request.terms))
-    here.projects.change(project_id, terms=terms)
+    project = here.projects.get(project_id)
+    _refuse_old(here, project_id, TERMS, request.base_revision)
+    terms = dict.fromkeys(" ".join(term.split()) for term in request.terms)
+    after = {term: at for at, term in enumerate(terms)}
+    if entries := entries_between(project.records[TERMS], after):
+        step = Step(TERMS, SetEntries(entries), request.base_revision)
+        here.log.edit(project_id, [step], who, key=key)
     return get_offers(project_id, here)
 
 
@@ -283,11 +324,13 @@ def get_offers(project_id: str, here: Here) -> OffersView:
     return OffersView(revision=project.words_revision, terms=list(project.terms), offers=found)
 
 
-def _words_view(here: Services, project: Project, first: int = 0) -> WordsView:
+def _words_view(here: Services, project: Project, who: Author, first: int = 0) -> WordsView:
     words = here.words.of(project.id, project.words_run, first)
+    can_undo, can_redo = here.log.history(project.id, _IN_VIEW, who.person)
     return WordsView.model_construct(
-        run=project.words_run, revision=project.words_revision, first=first, words=words
-    )
+        run=project.words_run, revision=project.words_revision, first=first, words=words,
+        can_undo=can_undo, can_redo=can_redo,
+    )  # fmt: skip
 
 
 def _recognising(here: Services, project_id: str) -> bool:

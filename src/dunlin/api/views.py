@@ -5,27 +5,39 @@ from collections.abc import Iterable
 from fastapi import Response
 from pydantic import BaseModel
 
-from dunlin.api.schemas import CaptionView, EditView, FilmView, JobView, ProjectView, TrackView
+from dunlin.api.schemas import (
+    CaptionView,
+    ChangesView,
+    EditView,
+    FilmView,
+    JobView,
+    ProjectView,
+    TrackView,
+)
 from dunlin.api.services import Services
 from dunlin.core.captions import Times, Track
 from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.formats import Document
-from dunlin.core.specs import Judge, Setting, Spec, for_language
+from dunlin.core.project import Target, captions_of, waivers_of
+from dunlin.core.specs import Judge
 from dunlin.core.styles import STYLES, event_lines, script_head
-from dunlin.jobs.context import facts_of
 from dunlin.media.burn import script_size
-from dunlin.store.edits import Edited
+from dunlin.media.probe import probe_from
+from dunlin.store.log import Author, Done
 from dunlin.store.projects import Film, Project
-from dunlin.store.waivers import Waiver, with_waivers
+from dunlin.store.waivers import Waivers, with_waivers
+from dunlin.work.judging import judge_of, shots_of, waivers_in
+from dunlin.work.specs import is_newer_in_house
 
 __all__ = [
     "caption_views",
+    "changes_view",
     "document_of",
     "edit_view",
     "film_view",
     "json_answer",
-    "judge_of",
     "project_view",
+    "track_targets",
     "track_view",
 ]
 
@@ -36,7 +48,7 @@ _CUT_OFF_MS = 1500
 
 
 def film_view(film: Film) -> FilmView:
-    facts = facts_of(film.facts)
+    facts = probe_from(film.facts)
     ends, nearly = film.sound_ends_ms, facts.duration_ms - _CUT_OFF_MS
     early = ends is not None and ends < nearly
     goes_on = (film.picture_ends_ms or 0) >= nearly
@@ -62,50 +74,32 @@ def project_view(services: Services, project: Project) -> ProjectView:
     return ProjectView.model_validate(
         {
             "id": project.id,
+            "revision": project.revision,
             "title": project.title,
             "created_ms": project.created_ms,
             "opened_ms": project.opened_ms,
-            "spec": services.projects.spec_of(project),
+            "spec": project.spec_of(),
+            "spec_is_older": is_newer_in_house(services, project),
             "film": film_view(project.film),
-            "shots": project.film.shots,
+            "shots": shots_of(services, project.id),
             "tracks": project.tracks,
             "jobs": [JobView.model_validate(job) for job in services.jobs.of_project(project.id)],
             "speakers": project.speakers,
             "word_count": services.words.count(project.id, project.words_run),
-            "caption_count": services.projects.caption_count(project.id),
+            "caption_count": services.projects.caption_count(project),
         }
-    )
-
-
-def judge_of(
-    services: Services, project: Project, track_id: str, spec: Spec | None = None
-) -> Judge:
-    """The judge of a track: its spec in its language, and what is known of its film.
-
-    :param spec: another spec to judge it by
-    """
-    language = project.track(track_id).language
-    spec = spec or services.projects.spec_of(project, track_id)
-    return Judge(
-        Setting(
-            for_language(spec, language),
-            project.film.rate,
-            language,
-            tuple(project.film.shots or ()),
-            script_size(facts_of(project.film.facts)),
-        )
     )
 
 
 def document_of(services: Services, project: Project, track_id: str) -> Document:
     """A track as it goes into a file."""
-    track, _ = services.edits.track(track_id)
+    track, _ = services.log.track(track_id)
     info = project.track(track_id)
     return Document(tuple(track), info.language, info.extras)
 
 
 def caption_views(
-    track: Track, places: Iterable[int], judge: Judge, waivers: dict[tuple[str, str], Waiver]
+    track: Track, places: Iterable[int], judge: Judge, waivers: Waivers
 ) -> list[CaptionView]:
     """The captions at places in a track's order, with all that is computed from them."""
     setting, style = judge.setting, STYLES["house"]
@@ -134,10 +128,20 @@ def caption_views(
     return views
 
 
-def track_view(services: Services, project: Project, track_id: str) -> TrackView:
-    track, revision = services.edits.track(track_id)
-    can_undo, can_redo = services.edits.history(track_id)
-    judge, waivers = judge_of(services, project, track_id), services.waivers.of(track_id, track)
+def track_targets(track_id: str) -> list[str]:
+    """What a view of a track shows, and undo there is about."""
+    return [captions_of(track_id), waivers_of(track_id)]
+
+
+def track_view(services: Services, project: Project, track_id: str, author: Author) -> TrackView:
+    """A track with all that is computed of it."""
+    track, revision = services.log.track(track_id)
+    targets = track_targets(track_id)
+    can_undo, can_redo = services.log.history(project.id, targets, author.person)
+    judge, waivers = (
+        judge_of(services, project, track_id),
+        waivers_in(services, project.id, track_id, track),
+    )
     return TrackView.model_construct(
         id=track_id,
         revision=revision,
@@ -153,27 +157,60 @@ def edit_view(
     services: Services,
     project: Project,
     track_id: str,
-    edited: Edited,
-    actor: str,
+    done: Done,
+    base: int | None = None,
 ) -> EditView:
-    """The touched captions, and those beside them that may be judged otherwise now."""
-    track = edited.track
-    judge, waivers = judge_of(services, project, track_id), services.waivers.of(track_id, track)
-    touched = {track.index(id_) for id_ in edited.touched | edited.near if id_ in track}
+    """What an edit changed in a track, and all that changed there since its maker last looked.
+
+    :param base: the revision that its maker had seen; None is the one before the edit
+    """
+    address = captions_of(track_id)
+    own = done.changed.get(address)
+    if base is None:
+        base = own.before if own else done.revision
+    # In this order: what is touched after the track was read is told of another time.
+    track, revision = services.log.track(track_id)
+    since, _ = services.log.since(project.id, address, base)
+    waived = done.changed.get(waivers_of(track_id))
+    judged = {key.split(" ", 1)[1] for key in waived.touched} if waived else set()
+    judge = judge_of(services, project, track_id)
+    touched = {track.index(id_) for id_ in since.touched | since.near | judged if id_ in track}
     beside = {place + off for place in touched for off in range(1, judge.reach)}
     places = sorted(touched | {place for place in beside if place < len(track)})
     further = [caption for place in places[_AT_ONCE:] if (caption := track.at(place))]
-    can_undo, can_redo = services.edits.history(track_id)
+    person = done.author.person
+    can_undo, can_redo = services.log.history(project.id, track_targets(track_id), person)
     return EditView.model_construct(
         track_id=track_id,
-        revision=edited.revision,
-        actor=actor,
+        base=base,
+        revision=revision,
+        actor=person,
+        targets=sorted(done.changed),
         can_undo=can_undo,
         can_redo=can_redo,
-        captions=caption_views(track, places[:_AT_ONCE], judge, waivers),
+        captions=caption_views(
+            track, places[:_AT_ONCE], judge, waivers_in(services, project.id, track_id, track)
+        ),
         further=[Times(caption.id, caption.in_ms, caption.out_ms) for caption in further],
-        removed=sorted(id_ for id_ in edited.touched if id_ not in track),
-        touched=sorted(edited.touched),
+        removed=sorted(id_ for id_ in since.touched if id_ not in track),
+        touched=sorted(own.touched) if own else [],
+    )
+
+
+def changes_view(services: Services, done: Done, windows: Iterable[str]) -> ChangesView:
+    """What a gesture changed, in all tracks that it touched."""
+    tracks: list[EditView] = []
+    if named := {track for address in done.changed if (track := Target.at(address).track)}:
+        project = services.projects.get(done.project_id)
+        there = [info.id for info in project.tracks if info.id in named]
+        tracks = [edit_view(services, project, track_id, done) for track_id in there]
+    return ChangesView.model_construct(
+        project_id=done.project_id,
+        revision=done.revision,
+        actor=done.author.person,
+        windows=sorted(windows),
+        targets=sorted(done.changed),
+        tracks=tracks,
     )
 
 

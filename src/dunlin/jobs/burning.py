@@ -5,7 +5,6 @@ from typing import Any
 from dunlin.core.styles import STYLES
 from dunlin.jobs.context import JobContext
 from dunlin.media.burn import burn
-from dunlin.store.edits import EditLog
 
 __all__ = ["burn_in"]
 
@@ -13,9 +12,9 @@ __all__ = ["burn_in"]
 def burn_in(context: JobContext) -> dict[str, Any]:
     """The result stays in the results folder under the job's id."""
     parameters = context.job.parameters
-    track, revision = EditLog(context.engine).track(parameters["track_id"])
-    context.settings.results.mkdir(parents=True, exist_ok=True)
-    output = context.settings.results / f"{context.job.id}.mp4"
+    track, revision = context.folder.log.track(parameters["track_id"])
+    context.folder.settings.results.mkdir(parents=True, exist_ok=True)
+    output = context.folder.settings.results / f"{context.job.id}.mp4"
     burn(
         context.film,
         context.facts(),

@@ -5,15 +5,12 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import Engine
+from dunlin.media.probe import Probe, probe_from
+from dunlin.store.jobs import Job
+from dunlin.store.log import Author
+from dunlin.work.folder import DataFolder
 
-from dunlin.core.timecode import FrameRate
-from dunlin.media.probe import Probe
-from dunlin.store.jobs import Job, Jobs
-from dunlin.store.projects import Projects
-from dunlin.store.settings import Settings
-
-__all__ = ["JobContext", "Work", "facts_of"]
+__all__ = ["JobContext", "Work"]
 
 _TELL_EVERY_SECONDS = 0.4
 
@@ -21,36 +18,39 @@ _TELL_EVERY_SECONDS = 0.4
 class JobContext:
     """A running job: its project, and how to say how far it is."""
 
-    def __init__(self, job: Job, engine: Engine, settings: Settings) -> None:
+    def __init__(self, job: Job, folder: DataFolder) -> None:
         self.job = job
-        self.engine = engine
-        self.settings = settings
-        self._jobs = Jobs(engine)
+        self.folder = folder
         self._told = 0.0
         self._cancelled = False
 
     @property
     def film_folder(self) -> Path:
-        return self.settings.films / self.job.project_id
+        return self.folder.film_folder(self.job.project_id)
 
     @property
     def film(self) -> Path:
-        return self.film_folder / "original"
+        return self.folder.film(self.job.project_id)
+
+    @property
+    def author(self) -> Author:
+        """Who asked for the job: what it changes is theirs to undo."""
+        return Author(self.job.parameters.get("person") or "dunlin")
 
     def facts(self) -> Probe:
-        return facts_of(Projects(self.engine).get(self.job.project_id).film.facts)
+        return probe_from(self.folder.projects.get(self.job.project_id).film.facts)
 
     def progress(self, part: float) -> None:
         """Says which part is done; more often than people can see is passed over."""
         now = time.monotonic()
         if now - self._told >= _TELL_EVERY_SECONDS:
             self._told = now
-            self._jobs.change(self.job.id, progress=part)
-            self._cancelled = self._jobs.get(self.job.id).cancel_asked
+            self.folder.jobs.change(self.job.id, progress=part)
+            self._cancelled = self.folder.jobs.get(self.job.id).cancel_asked
 
     def step(self, name: str) -> None:
         """Says what is being done now."""
-        self._jobs.change(self.job.id, step=name)
+        self.folder.jobs.change(self.job.id, step=name)
 
     def cancelled(self) -> bool:
         """Whether the user called it off, as far as was seen when progress was last told."""
@@ -59,8 +59,3 @@ class JobContext:
 
 Work = Callable[[JobContext], dict[str, Any]]
 """Does one kind of job and gives its result, as plain data."""
-
-
-def facts_of(stored: dict[str, Any]) -> Probe:
-    """The probe that was stored as plain data."""
-    return Probe(**(stored | {"frame_rate": FrameRate(**stored["frame_rate"])}))

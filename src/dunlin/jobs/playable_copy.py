@@ -4,7 +4,6 @@ from typing import Any
 
 from dunlin.jobs.context import JobContext
 from dunlin.media.proxy import write_proxy
-from dunlin.store.projects import Projects
 
 __all__ = ["make_playable_copy"]
 
@@ -12,5 +11,5 @@ __all__ = ["make_playable_copy"]
 def make_playable_copy(context: JobContext) -> dict[str, Any]:
     output = context.film_folder / "copy.mp4"
     write_proxy(context.film, context.facts(), output, context.progress, context.cancelled)
-    Projects(context.engine).change_film(context.job.project_id, has_copy=True)
+    context.folder.projects.change_film(context.job.project_id, has_copy=True)
     return {}

@@ -7,7 +7,6 @@ from typing import Any
 
 from huey import Huey, RedisHuey, SqliteHuey
 from huey.consumer import Consumer
-from sqlalchemy import Engine
 
 from dunlin.engines import EngineError
 from dunlin.jobs.burning import burn_in
@@ -19,8 +18,9 @@ from dunlin.jobs.sound_peaks import draw_peaks
 from dunlin.jobs.timing import find_speech_stretches, find_sync, fit_script, fit_words
 from dunlin.jobs.voices import guess_speakers
 from dunlin.media.ffmpeg import Cancelled, MediaError
-from dunlin.store.jobs import Job, Jobs
+from dunlin.store.jobs import Job
 from dunlin.store.settings import Settings
+from dunlin.work.folder import DataFolder
 
 __all__ = ["KINDS", "JobQueue"]
 
@@ -50,12 +50,12 @@ _MOST_ATTEMPTS = 2
 class JobQueue:
     """Jobs go in on one side; `worker()` does them, here or in another process."""
 
-    def __init__(self, engine: Engine, settings: Settings) -> None:
-        self._engine = engine
-        self._settings = settings
-        self._jobs = Jobs(engine)
+    def __init__(self, folder: DataFolder) -> None:
+        self._folder = folder
+        self._settings = folder.settings
+        self._jobs = folder.jobs
         self._running: set[str] = set()
-        self._huey = _huey(settings)
+        self._huey = _huey(folder.settings)
         self._task = self._huey.task(name="dunlin.job")(self._run)
 
     def add(self, project_id: str, kind: str, parameters: dict[str, Any]) -> Job:
@@ -106,7 +106,7 @@ class JobQueue:
         job = self._jobs.get(job_id)
         self._running.add(job_id)
         try:
-            result = KINDS[job.kind](JobContext(job, self._engine, self._settings))
+            result = KINDS[job.kind](JobContext(job, self._folder))
         except Cancelled:
             self._jobs.end(job_id, "cancelled")
         except (MediaError, EngineError) as error:

@@ -6,6 +6,8 @@ from typing import Any
 
 import numpy as np
 
+from dunlin.core.project import TakeRun
+from dunlin.core.project.targets import TRANSCRIPT
 from dunlin.core.speech import Word
 from dunlin.core.speech.transcript import compared, in_paragraphs
 from dunlin.engines import engine_called
@@ -13,7 +15,7 @@ from dunlin.engines.aligner import aligns, phrases, sharpened
 from dunlin.jobs.context import JobContext
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.sound import Hearing, sound_between, speech_blocks
-from dunlin.store.projects import Projects
+from dunlin.store.log import Step
 from dunlin.store.words import Words
 
 __all__ = ["hear_again", "recognise"]
@@ -31,17 +33,16 @@ def recognise(context: JobContext) -> dict[str, Any]:
     """Words go into the database as they are heard, and stay there when it is called off."""
     project_id, run = context.job.project_id, context.job.id
     language = context.job.parameters["language"]
-    words = Words(context.engine)
-    projects = Projects(context.engine)
-    first_run = projects.get(project_id).words_run is None
-    if first_run:
-        projects.change(project_id, words_run=run)
+    folder, words = context.folder, context.folder.words
+    folder.projects.begin_run(project_id, run)
     heard = _hear(context, words, language)
     if aligns(language) and heard:
         context.step("sharpening")
         heard = _sharpen(context, heard)
     words.replace(project_id, run, in_paragraphs(heard))
-    words.make_current(project_id, run)
+    before = folder.projects.get(project_id).words_run
+    take = TakeRun(run, None if before == run else before)
+    folder.log.edit(project_id, [Step(TRANSCRIPT, take)], context.author, gesture=run)
     return {
         "words": len(heard),
         "engine": context.job.parameters["engine"],
@@ -52,7 +53,7 @@ def recognise(context: JobContext) -> dict[str, Any]:
 
 def _other_language(context: JobContext, language: str) -> str | None:
     """The language that is spoken, where it is surely another one than was listened for."""
-    engine = engine_called(context.job.parameters["engine"], context.settings.model_folders)
+    engine = engine_called(context.job.parameters["engine"], context.folder.settings.model_folders)
     # Nothing is decoded for a model that knows one language.
     sound = islice(speech_blocks(context.film, 30, hearing=_hearing(context)), _LISTENED_BLOCKS)
     told = engine.language_heard(sound, context.job.parameters.get("model"))
@@ -65,7 +66,7 @@ def hear_again(context: JobContext) -> dict[str, Any]:
     """The words of a part of the film as an engine hears them now, compared with those there are.
     Nothing is changed."""
     parameters = context.job.parameters
-    engine = engine_called(parameters["engine"], context.settings.model_folders)
+    engine = engine_called(parameters["engine"], context.folder.settings.model_folders)
     from_ms, to_ms, language = parameters["from_ms"], parameters["to_ms"], parameters["language"]
     # A word at either end is heard whole, with what leads to it.
     start_ms = max(from_ms - _AROUND_MS, 0)
@@ -84,8 +85,8 @@ def hear_again(context: JobContext) -> dict[str, Any]:
         for word in heard
     )
     now = [word for word in placed if from_ms <= (word.start_ms + word.end_ms) // 2 < to_ms]
-    project = Projects(context.engine).get(context.job.project_id)
-    known = Words(context.engine).of(
+    project = context.folder.projects.get(context.job.project_id)
+    known = context.folder.words.of(
         project.id, project.words_run, parameters["first"], parameters["count"]
     )
     return {
@@ -104,7 +105,7 @@ def _hearing(context: JobContext) -> Hearing:
 
 def _hear(context: JobContext, words: Words, language: str) -> list[Word]:
     context.step("listening")
-    engine = engine_called(context.job.parameters["engine"], context.settings.model_folders)
+    engine = engine_called(context.job.parameters["engine"], context.folder.settings.model_folders)
     duration_ms = max(context.facts().duration_ms, 1)
     heard, from_ms = _kept(words.of(context.job.project_id, context.job.id))
     words.replace(context.job.project_id, context.job.id, heard)

@@ -4,12 +4,12 @@ from typing import Any
 
 from dunlin.jobs.context import JobContext
 from dunlin.media.shots import shot_changes
-from dunlin.store.projects import Projects
+from dunlin.work.shots import set_shots
 
 __all__ = ["find_shots"]
 
 
 def find_shots(context: JobContext) -> dict[str, Any]:
     shots = shot_changes(context.film, context.facts(), context.progress, context.cancelled)
-    Projects(context.engine).change_shots(context.job.project_id, shots)
+    set_shots(context.folder, context.job.project_id, shots, context.author)
     return {"count": len(shots)}

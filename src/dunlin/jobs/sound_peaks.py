@@ -5,7 +5,6 @@ from typing import Any
 from dunlin.jobs.context import JobContext
 from dunlin.media.peaks import write_peaks
 from dunlin.media.probe import picture_ends_ms
-from dunlin.store.projects import Projects
 
 __all__ = ["draw_peaks"]
 
@@ -15,7 +14,7 @@ def draw_peaks(context: JobContext) -> dict[str, Any]:
     info = write_peaks(
         context.film, context.film_folder, facts.duration_ms, context.progress, context.cancelled
     )
-    Projects(context.engine).change_film(
+    context.folder.projects.change_film(
         context.job.project_id,
         sound_ends_ms=info.duration_ms,
         picture_ends_ms=picture_ends_ms(context.film),

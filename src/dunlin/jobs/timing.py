@@ -17,9 +17,8 @@ from dunlin.jobs.context import JobContext
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.sound import sound_between, speech_blocks
 from dunlin.media.speech import find_speech, speech_in
-from dunlin.store.edits import EditLog
-from dunlin.store.projects import Projects
-from dunlin.store.words import OldTranscript, Words
+from dunlin.store.log import Outdated
+from dunlin.work.transcript import put_words
 
 __all__ = ["find_speech_stretches", "find_sync", "fit_script", "fit_words"]
 
@@ -45,7 +44,7 @@ def _speech(context: JobContext, *, anew: bool = False) -> list[Stretch]:
 
 def find_sync(context: JobContext) -> dict[str, Any]:
     """Pieces that bring a track's captions to the speech, and how sure they are."""
-    track, _ = EditLog(context.engine).track(context.job.parameters["track_id"])
+    track, _ = context.folder.log.track(context.job.parameters["track_id"])
     speech = _speech(context)
     context.step("comparing")
     return asdict(sync(list(track), speech))
@@ -54,9 +53,8 @@ def find_sync(context: JobContext) -> dict[str, Any]:
 def fit_script(context: JobContext) -> dict[str, Any]:
     """New times for captions from their words, each with how sure it is."""
     parameters = context.job.parameters
-    projects = Projects(context.engine)
-    project = projects.get(context.job.project_id)
-    track, _ = EditLog(context.engine).track(parameters["track_id"])
+    project = context.folder.projects.get(context.job.project_id)
+    track, _ = context.folder.log.track(parameters["track_id"])
     chosen = set(parameters["captions"] or ()) or {caption.id for caption in track}
     captions = [caption for caption in track if caption.id in chosen]
     first_ms, last_ms = parameters["from_ms"], parameters["to_ms"]
@@ -65,7 +63,7 @@ def fit_script(context: JobContext) -> dict[str, Any]:
     heard = [w for w in _heard(context, language) if first_ms <= w.start_ms < last_ms]
     context.step("fitting")
     sound = sound_between(context.film, first_ms, last_ms)
-    spec = for_language(projects.spec_of(project, parameters["track_id"]), language)
+    spec = for_language(project.spec_of(parameters["track_id"]), language)
     rate = project.film.rate
     fitted = fit_to_speech(
         captions, heard, speech, sound, language, least_gap_ms(spec, rate), first_ms
@@ -85,12 +83,12 @@ def fit_words(context: JobContext) -> dict[str, Any]:
 
     :raises EngineError: when the transcript was changed meanwhile
     """
-    projects, words = Projects(context.engine), Words(context.engine)
-    project = projects.get(context.job.project_id)
-    run, revision = project.words_run or "", project.words_revision
+    folder = context.folder
+    project = folder.projects.get(context.job.project_id)
+    revision = project.words_revision
     first = fitted = 0
     # Read once: a paragraph that is fitted has as many words as before.
-    told = list(paragraphs(words.of(project.id, run)))
+    told = list(paragraphs(folder.words.of(project.id, project.words_run)))
     for number, paragraph in enumerate(told):
         guessed = sum(word.guessed for word in paragraph)
         if guessed:
@@ -104,8 +102,11 @@ def fit_words(context: JobContext) -> dict[str, Any]:
             placed = sharpened(paragraph, sound, from_ms, lambda word: not word.guessed)
             put = in_order(replace(word, guessed=False) for word in placed)
             try:
-                revision = words.edit(project.id, run, revision, first, len(put), put)
-            except OldTranscript:
+                revision = put_words(
+                    folder, project, first, len(put), put, context.author,
+                    base=revision, gesture=context.job.id,
+                ).revision  # fmt: skip
+            except Outdated:
                 raise EngineError(
                     "the transcript was changed meanwhile; ask for it again"
                 ) from None
@@ -119,14 +120,13 @@ def fit_words(context: JobContext) -> dict[str, Any]:
 
 def _heard(context: JobContext, language: str) -> list[Word]:
     """The words of the transcript; those of the best engine for the language, where there is none."""
-    words = Words(context.engine)
-    project = Projects(context.engine).get(context.job.project_id)
-    known = words.of(project.id, project.words_run)
+    project = context.folder.projects.get(context.job.project_id)
+    known = context.folder.words.of(project.id, project.words_run)
     if known:
         return known
     context.step("listening")
     duration_ms = max(context.facts().duration_ms, 1)
-    for engine in engines(context.settings.model_folders).values():
+    for engine in engines(context.folder.settings.model_folders).values():
         if not hears(engine, language):
             continue
         heard = []

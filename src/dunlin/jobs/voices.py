@@ -6,8 +6,6 @@ from dunlin.core.speech.voices import passages, sounds, voice_of, voices
 from dunlin.jobs.context import JobContext
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.sound import speech_blocks
-from dunlin.store.projects import Projects
-from dunlin.store.words import Words
 
 __all__ = ["guess_speakers"]
 
@@ -17,8 +15,8 @@ def guess_speakers(context: JobContext) -> dict[str, Any]:
 
     Nothing is changed; `revision` is that of the transcript the passages are of.
     """
-    project = Projects(context.engine).get(context.job.project_id)
-    words = Words(context.engine).of(project.id, project.words_run)
+    project = context.folder.projects.get(context.job.project_id)
+    words = context.folder.words.of(project.id, project.words_run)
     places = passages(words)
     stretches = [(words[first].start_ms, words[after - 1].end_ms) for first, after in places]
     heard = []

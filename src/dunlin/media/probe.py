@@ -5,6 +5,7 @@ from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import av
 from av.container import InputContainer
@@ -13,7 +14,7 @@ from av.error import FFmpegError
 from dunlin.core.timecode import FrameRate
 from dunlin.media.ffmpeg import MediaError, open_options
 
-__all__ = ["AudioStream", "Probe", "audio_streams", "picture_ends_ms", "probe"]
+__all__ = ["AudioStream", "Probe", "audio_streams", "picture_ends_ms", "probe", "probe_from"]
 
 _PLAYED_VIDEO = {"mp4": {"h264", "av1", "vp9"}, "webm": {"vp8", "vp9", "av1"}}
 _PLAYED_AUDIO = {
@@ -60,6 +61,11 @@ def probe(path: Path) -> Probe:
         raise MediaError("the file is empty")
     with _opened(path) as film:
         return _probe(film)
+
+
+def probe_from(stored: dict[str, Any]) -> Probe:
+    """The probe that was stored as plain data."""
+    return Probe(**(stored | {"frame_rate": FrameRate(**stored["frame_rate"])}))
 
 
 @dataclass(frozen=True)

@@ -1,19 +1,25 @@
-"""Projects, their films, their tracks, and the delivery specs they are judged by."""
+"""Projects as they stand: their films, their tracks, and what their records say."""
 
+import json
 import time
 import uuid
+from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from sqlalchemy import Engine, delete, func, insert, literal_column, select, update
-from sqlalchemy.dialects.sqlite import insert as upsert
+from sqlalchemy import Connection, Engine, delete, func, insert, select, update
 
 from dunlin.core.captions import Extras
-from dunlin.core.specs import Spec, read_spec, shipped_specs, write_spec
+from dunlin.core.project.targets import PROJECT, SPEAKERS, SPECS, TERMS, TRACKS, TRANSCRIPT
+from dunlin.core.specs import Spec, shipped_specs
 from dunlin.core.timecode import FrameRate
-from dunlin.store.tables import CaptionRow, FilmRow, ProjectRow, SpecRow, TrackRow
+from dunlin.store.house import HOUSE
+from dunlin.store.log.records import read_records
+from dunlin.store.tables import CaptionRow, FilmRow, ProjectRow, RecordRow, TargetRow, TrackRow
 
 __all__ = ["Film", "Project", "Projects", "TrackInfo", "UnknownProject"]
+
+_FIRST_SPEC = "streaming"
 
 
 class UnknownProject(LookupError):
@@ -30,8 +36,6 @@ class Film:
     has_copy: bool = False
     sound_ends_ms: int | None = None
     picture_ends_ms: int | None = None
-    shots: list[int] | None = None
-    """Milliseconds of the shot changes; None until they were looked for."""
 
     @property
     def rate(self) -> FrameRate:
@@ -49,8 +53,8 @@ class TrackInfo:
     id: str
     name: str
     language: str
-    revision: int
     spec_id: str | None
+    """The spec it is judged by, where that is not the project's."""
     extras: Extras
 
 
@@ -59,26 +63,64 @@ class Project:
     """One film and its tracks."""
 
     id: str
-    title: str
     created_ms: int
     opened_ms: int
-    spec_id: str
+    revision: int
     words_run: str | None
+    words_revision: int
+    """The project's, when the transcript was last changed."""
     film: Film
-    tracks: tuple[TrackInfo, ...]
-    words_revision: int = 0
-    speakers: tuple[dict[str, str], ...] = ()
-    """Name and colour of each who speaks."""
-    terms: tuple[str, ...] = ()
-    """Names and terms as they are spelled."""
+    records: Mapping[str, Mapping[str, Any]]
+
+    @property
+    def title(self) -> str:
+        return str(self.records[PROJECT].get("title", ""))
+
+    @property
+    def spec_id(self) -> str:
+        return str(self.records[PROJECT].get("spec", _FIRST_SPEC))
+
+    @property
+    def tracks(self) -> tuple[TrackInfo, ...]:
+        """In the order in which they were added."""
+        listed = sorted(self.records[TRACKS].items(), key=lambda item: item[1]["at"])
+        return tuple(_track_info(id_, entry) for id_, entry in listed)
+
+    @property
+    def speakers(self) -> tuple[dict[str, str], ...]:
+        """Name and colour of each who speaks, in the order of their keys."""
+        listed = sorted(self.records[SPEAKERS].items(), key=lambda item: item[1]["at"])
+        return tuple({"name": name, "colour": entry["colour"]} for name, entry in listed)
+
+    @property
+    def terms(self) -> tuple[str, ...]:
+        """Names and terms as they are spelled, in the order in which they were added."""
+        return tuple(sorted(self.records[TERMS], key=self.records[TERMS].__getitem__))
 
     def track(self, track_id: str) -> TrackInfo:
         """:raises StopIteration: when it has none of that id"""
         return next(track for track in self.tracks if track.id == track_id)
 
+    def spec_of(self, track_id: str | None = None) -> Spec:
+        """The spec it is judged by, or one of its tracks: the copy that it took."""
+        own = self.track(track_id).spec_id if track_id else None
+        copies = self.records[SPECS]
+        for id_ in (own, self.spec_id, _FIRST_SPEC):
+            if id_ is None:
+                continue
+            if id_ in copies:
+                return _spec(copies[id_])
+            if id_ in shipped_specs():
+                return shipped_specs()[id_]
+        raise AssertionError("the first spec ships with Dunlin")
+
+
+# What a project is shown by; shot changes and waivers are many, and read where they are needed.
+_SHOWN = (PROJECT, TRACKS, SPEAKERS, TERMS, SPECS)
+
 
 class Projects:
-    """The projects in a database."""
+    """The projects in a database. What is in one is changed by its log alone."""
 
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
@@ -88,23 +130,28 @@ class Projects:
         self, title: str, film: Film, *, language: str = "en", id_: str | None = None
     ) -> Project:
         """A new project with one empty track."""
-        project_id = id_ or uuid.uuid4().hex
+        project_id, track_id = id_ or uuid.uuid4().hex, uuid.uuid4().hex
         now = time.time_ns() // 1_000_000
+        track = {"at": 0, "name": "", "language": language, "spec": None, "extras": []}
+        first_spec = shipped_specs()[_FIRST_SPEC].model_dump(mode="json")
+        records = {
+            (PROJECT, "title"): title,
+            (PROJECT, "spec"): _FIRST_SPEC,
+            (SPECS, _FIRST_SPEC): first_spec,
+            (TRACKS, track_id): track,
+        }
         with self._writing.begin() as connection:
             connection.execute(
-                insert(ProjectRow).values(
-                    id=project_id, title=title, created_ms=now, opened_ms=now, spec_id="streaming"
-                )
+                insert(ProjectRow).values(id=project_id, created_ms=now, opened_ms=now)
             )
             connection.execute(insert(FilmRow).values(project_id=project_id, **asdict(film)))
+            connection.execute(insert(TrackRow).values(id=track_id, project_id=project_id))
             connection.execute(
-                insert(TrackRow).values(
-                    id=uuid.uuid4().hex,
-                    project_id=project_id,
-                    name="",
-                    language=language,
-                    revision=0,
-                )
+                insert(RecordRow),
+                [
+                    {"project_id": project_id, "address": address, "key": key, "value": value}
+                    for (address, key), value in records.items()
+                ],
             )
         return self.get(project_id)
 
@@ -123,7 +170,10 @@ class Projects:
         """:raises UnknownProject:"""
         with self._engine.connect() as connection:
             owner = connection.scalar(select(TrackRow.project_id).where(TrackRow.id == track_id))
-        return self.get(owner or "")
+        project = self.get(owner or "")
+        if track_id not in project.records[TRACKS]:
+            raise UnknownProject(track_id)
+        return project
 
     def _listed(self, *where: Any) -> list[Project]:
         with self._engine.connect() as connection:
@@ -133,99 +183,51 @@ class Projects:
                 .where(*where)
                 .order_by(ProjectRow.opened_ms.desc(), ProjectRow.id)
             ).mappings()
-            projects = []
-            for row in rows:
-                tracks = connection.execute(
-                    select(
-                        TrackRow.id,
-                        TrackRow.name,
-                        TrackRow.language,
-                        TrackRow.revision,
-                        TrackRow.spec_id,
-                        TrackRow.extras,
-                    )
-                    .where(TrackRow.project_id == row["id"])
-                    .order_by(literal_column("tracks.rowid"))
-                )
-                film = Film(
-                    row["label"],
-                    row["size_bytes"],
-                    row["facts"],
-                    row["has_copy"],
-                    row["sound_ends_ms"],
-                    row["picture_ends_ms"],
-                    row["shots"],
-                )
-                projects.append(
-                    Project(
-                        row["id"], row["title"], row["created_ms"], row["opened_ms"],
-                        row["spec_id"], row["words_run"], film, tuple(map(_track_info, tracks)),
-                        row["words_revision"], tuple(row["speakers"]), tuple(row["terms"]),
-                    )
-                )  # fmt: skip
-        return projects
+            return [_project(connection, row) for row in rows.all()]
 
-    def caption_count(self, project_id: str) -> int:
+    def caption_count(self, project: Project) -> int:
         """Number of captions in all of a project's tracks."""
         with self._engine.connect() as connection:
             return (
                 connection.scalar(
                     select(func.count())
                     .select_from(CaptionRow)
-                    .join(TrackRow, TrackRow.id == CaptionRow.track_id)
-                    .where(TrackRow.project_id == project_id)
+                    .where(CaptionRow.track_id.in_(list(project.records[TRACKS])))
                 )
                 or 0
             )
 
-    def change(self, project_id: str, **values: Any) -> None:
-        """Sets columns of a project."""
-        with self._writing.begin() as connection:
-            connection.execute(
-                update(ProjectRow).where(ProjectRow.id == project_id).values(**values)
-            )
-
     def change_film(self, project_id: str, **values: Any) -> None:
-        """Sets columns of a project's film."""
+        """Sets what was found out about a project's film."""
         with self._writing.begin() as connection:
             connection.execute(
                 update(FilmRow).where(FilmRow.project_id == project_id).values(**values)
             )
 
-    def change_shots(self, project_id: str, shots: list[int]) -> None:
-        """Sets the shot changes of a project's film, by which its captions are judged."""
-        self.change_film(project_id, shots=shots)
-        for track in self.get(project_id).tracks:
-            self.change_track(track.id)
+    def begin_run(self, project_id: str, run: str) -> None:
+        """Shows the words of a run as the transcript while they are heard, where there is none yet."""
+        with self._writing.begin() as connection:
+            connection.execute(
+                update(ProjectRow)
+                .where(ProjectRow.id == project_id, ProjectRow.words_run.is_(None))
+                .values(words_run=run)
+            )
 
-    def add_track(self, project_id: str, name: str, language: str) -> str:
-        """Adds an empty track, and gives its id."""
+    def make_room_for_track(self, project_id: str) -> str:
+        """Id of a track that the log may add to the project's tracks."""
         id_ = uuid.uuid4().hex
         with self._writing.begin() as connection:
-            connection.execute(
-                insert(TrackRow).values(
-                    id=id_, project_id=project_id, name=name, language=language, revision=0
-                )
-            )
+            connection.execute(insert(TrackRow).values(id=id_, project_id=project_id))
         return id_
-
-    def change_track(self, track_id: str, **values: Any) -> None:
-        """Sets columns of a track; what judges its captions may be among them."""
-        with self._writing.begin() as connection:
-            connection.execute(
-                update(TrackRow)
-                .where(TrackRow.id == track_id)
-                .values(judged=time.time_ns() // 1000, **values)
-            )
-
-    def remove_track(self, track_id: str) -> None:
-        """Forgets a track and its captions."""
-        with self._writing.begin() as connection:
-            connection.execute(delete(TrackRow).where(TrackRow.id == track_id))
 
     def opened(self, project_id: str) -> None:
         """Remembers that a project was opened now."""
-        self.change(project_id, opened_ms=time.time_ns() // 1_000_000)
+        with self._writing.begin() as connection:
+            connection.execute(
+                update(ProjectRow)
+                .where(ProjectRow.id == project_id)
+                .values(opened_ms=time.time_ns() // 1_000_000)
+            )
 
     def remove(self, project_id: str) -> None:
         """Forgets a project and everything in it."""
@@ -233,44 +235,43 @@ class Projects:
             connection.execute(delete(ProjectRow).where(ProjectRow.id == project_id))
 
     def specs(self) -> dict[str, Spec]:
-        """All specs by id: those that ship, and those that were added."""
+        """All specs by id: those that ship, and those that the house keeps."""
         with self._engine.connect() as connection:
-            added = connection.execute(select(SpecRow.id, SpecRow.document).order_by(SpecRow.id))
-            return shipped_specs() | {id_: read_spec(document) for id_, document in added}
-
-    def add_spec(self, spec: Spec) -> Spec:
-        """Keeps a spec; one with the id of a shipped one gets an id of its own."""
-        if spec.id in shipped_specs():
-            spec = spec.model_copy(update={"id": f"{spec.id}-own"})
-        with self._writing.begin() as connection:
-            statement = upsert(SpecRow).values(id=spec.id, document=write_spec(spec))
-            connection.execute(
-                statement.on_conflict_do_update(set_={"document": statement.excluded.document})
-            )
-            by_project = select(ProjectRow.id).where(ProjectRow.spec_id == spec.id)
-            connection.execute(
-                update(TrackRow)
-                .where(
-                    (TrackRow.spec_id == spec.id)
-                    | (TrackRow.spec_id.is_(None) & TrackRow.project_id.in_(by_project))
-                )
-                .values(judged=time.time_ns() // 1000)
-            )
-        return spec
-
-    def remove_spec(self, spec_id: str) -> bool:
-        """Forgets a spec that was added; False when there is none of that id."""
-        with self._writing.begin() as connection:
-            return connection.execute(delete(SpecRow).where(SpecRow.id == spec_id)).rowcount > 0
-
-    def spec_of(self, project: Project, track_id: str | None = None) -> Spec:
-        """The spec a project is judged by, or one of its tracks."""
-        specs = self.specs()
-        own = project.track(track_id).spec_id if track_id else None
-        return specs.get(own or "") or specs.get(project.spec_id) or specs["streaming"]
+            kept = read_records(connection, HOUSE, [SPECS])[SPECS]
+        return shipped_specs() | {id_: _spec(kept_spec) for id_, kept_spec in kept.items()}
 
 
-def _track_info(row: Any) -> TrackInfo:
-    id_, name, language, revision, spec_id, extras = row
-    kept = tuple((key, value) for key, value in extras)
-    return TrackInfo(id_, name, language, revision, spec_id, kept)
+def _project(connection: Connection, row: Any) -> Project:
+    written = connection.scalar(
+        select(TargetRow.revision).where(
+            TargetRow.project_id == row["id"], TargetRow.address == TRANSCRIPT
+        )
+    )
+    film = Film(
+        row["label"],
+        row["size_bytes"],
+        row["facts"],
+        row["has_copy"],
+        row["sound_ends_ms"],
+        row["picture_ends_ms"],
+    )
+    return Project(
+        row["id"],
+        row["created_ms"],
+        row["opened_ms"],
+        row["revision"],
+        row["words_run"],
+        written or 0,
+        film,
+        read_records(connection, row["id"], _SHOWN),
+    )
+
+
+def _spec(kept: Mapping[str, Any]) -> Spec:
+    # JSON's way of looking at it: a list is a tuple's form there.
+    return Spec.model_validate_json(json.dumps(kept))
+
+
+def _track_info(id_: str, entry: Mapping[str, Any]) -> TrackInfo:
+    kept = tuple((key, value) for key, value in entry["extras"])
+    return TrackInfo(id_, entry["name"], entry["language"], entry["spec"], kept)

@@ -8,14 +8,14 @@ from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 __all__ = [
     "Base",
     "CaptionRow",
-    "EditRow",
     "FilmRow",
     "GestureRow",
     "JobRow",
+    "LogRow",
     "ProjectRow",
-    "SpecRow",
+    "RecordRow",
+    "TargetRow",
     "TrackRow",
-    "WaiverRow",
     "WordRow",
 ]
 
@@ -25,21 +25,17 @@ class Base(DeclarativeBase):
 
 
 class ProjectRow(Base):
+    """A project; and the house, which is what all projects share: it has no film."""
+
     __tablename__ = "projects"
 
     id: Mapped[str] = mapped_column(String(32), primary_key=True)
-    title: Mapped[str]
     created_ms: Mapped[int]
     opened_ms: Mapped[int]
-    spec_id: Mapped[str]
+    revision: Mapped[int] = mapped_column(default=0)
+    """Grows with each entry of its log."""
     words_run: Mapped[str | None]
     """The recognition whose words are the transcript."""
-    words_revision: Mapped[int] = mapped_column(default=0)
-    """Grows with each edit of the transcript."""
-    speakers: Mapped[list[Any]] = mapped_column(default=list)
-    """Who speaks, with the colour of each, in the order of their keys."""
-    terms: Mapped[list[Any]] = mapped_column(default=list)
-    """Names and terms as they are spelled."""
 
 
 class FilmRow(Base):
@@ -59,26 +55,17 @@ class FilmRow(Base):
     """Where decoding the sound came to its end."""
     picture_ends_ms: Mapped[int | None]
     """Where the last picture that can be read ends; 0 where there is none."""
-    shots: Mapped[list[Any] | None]
-    """Milliseconds of the shot changes; None until they were looked for."""
 
 
 class TrackRow(Base):
+    """A track that is or was in a project: it keeps its captions, so that removing it can be undone."""
+
     __tablename__ = "tracks"
 
     id: Mapped[str] = mapped_column(String(32), primary_key=True)
     project_id: Mapped[str] = mapped_column(
         ForeignKey("projects.id", ondelete="CASCADE"), index=True
     )
-    name: Mapped[str]
-    language: Mapped[str]
-    revision: Mapped[int] = mapped_column(default=0)
-    spec_id: Mapped[str | None]
-    """The spec it is judged by, where that is not the project's."""
-    extras: Mapped[list[Any]] = mapped_column(default=list)
-    """What the file it came from knew and Dunlin does not."""
-    judged: Mapped[int] = mapped_column(BigInteger, default=0, index=True)
-    """Changes, and grows, whenever captions are judged otherwise without an edit."""
 
 
 class CaptionRow(Base):
@@ -102,58 +89,81 @@ class CaptionRow(Base):
     """What it was when it was made of the transcript."""
 
 
-class WaiverRow(Base):
-    """A finding that is accepted as it is, as long as the caption is what it was then."""
+class TargetRow(Base):
+    """When a target of edits was last changed."""
 
-    __tablename__ = "waivers"
+    __tablename__ = "targets"
 
-    track_id: Mapped[str] = mapped_column(
-        ForeignKey("tracks.id", ondelete="CASCADE"), primary_key=True
+    project_id: Mapped[str] = mapped_column(
+        ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True
     )
-    caption_id: Mapped[str] = mapped_column(primary_key=True)
-    rule: Mapped[str] = mapped_column(primary_key=True)
-    reason: Mapped[str]
-    in_ms: Mapped[int]
-    out_ms: Mapped[int]
-    text: Mapped[str]
-    made_ms: Mapped[int]
+    address: Mapped[str] = mapped_column(primary_key=True)
+    revision: Mapped[int]
+    """The project's, after the newest entry of the log that is about this target."""
+
+
+class RecordRow(Base):
+    """A value of one of a project's records."""
+
+    __tablename__ = "records"
+
+    project_id: Mapped[str] = mapped_column(
+        ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True
+    )
+    address: Mapped[str] = mapped_column(primary_key=True)
+    key: Mapped[str] = mapped_column(primary_key=True)
+    value: Mapped[Any] = mapped_column(JSON)
 
 
 class GestureRow(Base):
-    """What a person did in one go, and undoes in one go: one or more edits."""
+    """What a person did in one go, and undoes in one go: one or more edits, of one or more targets."""
 
     __tablename__ = "gestures"
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    track_id: Mapped[str] = mapped_column(ForeignKey("tracks.id", ondelete="CASCADE"))
+    project_id: Mapped[str] = mapped_column(ForeignKey("projects.id", ondelete="CASCADE"))
     key: Mapped[str]
+    actor: Mapped[str]
+    """The person; empty is whoever asks, for what was done before Dunlin knew persons."""
     state: Mapped[str]
     """`done`, `undone`, or `dropped`: undone, and then something else was done instead."""
 
-    __table_args__ = (Index("gestures_by_state", "track_id", "state", "id"),)
+    __table_args__ = (Index("gestures_by_state", "project_id", "actor", "state", "id"),)
 
 
-class EditRow(Base):
-    """The log: rows are only ever added."""
+class LogRow(Base):
+    """The log of a project. A running gesture has one row for each target, which moves forward."""
 
-    __tablename__ = "edits"
+    __tablename__ = "log"
 
     seq: Mapped[int] = mapped_column(primary_key=True)
-    track_id: Mapped[str] = mapped_column(ForeignKey("tracks.id", ondelete="CASCADE"))
+    project_id: Mapped[str] = mapped_column(ForeignKey("projects.id", ondelete="CASCADE"))
     revision: Mapped[int]
-    gesture_id: Mapped[int] = mapped_column(ForeignKey("gestures.id"), index=True)
+    gesture_id: Mapped[int] = mapped_column(
+        ForeignKey("gestures.id", ondelete="CASCADE"), index=True
+    )
     kind: Mapped[str]
     """`edit`, `undo` or `redo`."""
+    target: Mapped[str]
     actor: Mapped[str]
-    made_ms: Mapped[int]
+    window: Mapped[str]
+    """The window it was done in."""
+    edit_key: Mapped[str | None]
+    """What the window calls this edit, so that it is not done again when the answer was lost."""
+    made_ms: Mapped[int] = mapped_column(BigInteger)
+    schema: Mapped[int]
+    """The form that operation and inverse are written down in."""
     operation: Mapped[dict[str, Any]]
     inverse: Mapped[dict[str, Any]]
     touched: Mapped[list[Any]]
+    """Ids of captions, keys of a record, or positions of words."""
     near: Mapped[list[Any]]
     """Ids of the captions that stood or stand next to the touched ones."""
 
     __table_args__ = (
-        Index("edits_by_revision", "track_id", "revision", unique=True),
+        Index("log_by_revision", "project_id", "revision", unique=True),
+        Index("log_by_target", "project_id", "target", "revision"),
+        Index("log_by_key", "project_id", "edit_key"),
         # A number that was given is never given again, also when its project is removed.
         {"sqlite_autoincrement": True},
     )
@@ -206,10 +216,3 @@ class JobRow(Base):
     """When its worker last said that it lives."""
     version: Mapped[int] = mapped_column(BigInteger, index=True)
     """Greater than that of every job changed before."""
-
-
-class SpecRow(Base):
-    __tablename__ = "specs"
-
-    id: Mapped[str] = mapped_column(primary_key=True)
-    document: Mapped[str]

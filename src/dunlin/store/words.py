@@ -1,19 +1,18 @@
-"""Recognised words, kept by the run of the recogniser that heard them, and edited as a transcript."""
+"""Recognised words, kept by the run of the recogniser that heard them; one run is the transcript."""
 
 from collections.abc import Sequence
+from typing import Any
 
-from sqlalchemy import Connection, Engine, Select, delete, func, insert, select, update
+from sqlalchemy import Connection, Engine, delete, func, insert, select
 
+from dunlin.core.project import PlacedWord, ReplaceWords, spread
+from dunlin.core.project.transcript import ROOM
 from dunlin.core.speech import Word
-from dunlin.store.tables import ProjectRow, WordRow
+from dunlin.store.tables import WordRow
 
-__all__ = ["OldTranscript", "Words"]
+__all__ = ["WORD_COLUMNS", "Words"]
 
-# A passage is written anew between its neighbours' positions, so that the room is not used up by
-# editing one place again and again.
-_ROOM = 1 << 20
-
-_COLUMNS = (
+WORD_COLUMNS = (
     WordRow.text,
     WordRow.start_ms,
     WordRow.end_ms,
@@ -27,12 +26,8 @@ _COLUMNS = (
 )
 
 
-class OldTranscript(Exception):
-    """An edit was made of words that are others by now."""
-
-
 class Words:
-    """The words in a database."""
+    """The words in a database. What is the transcript is changed by the project's log alone."""
 
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
@@ -42,9 +37,22 @@ class Words:
         self, project_id: str, run: str | None, first: int = 0, count: int | None = None
     ) -> list[Word]:
         """Words of a run in order, from one on."""
-        query = _run(project_id, run).order_by(WordRow.position).offset(first)
+        return [placed.word for placed in self.placed(project_id, run, first, count)]
+
+    def placed(
+        self, project_id: str, run: str | None, first: int = 0, count: int | None = None
+    ) -> list[PlacedWord]:
+        """Words of a run in order, from one on, with their positions."""
+        query = (
+            select(WordRow.position, *WORD_COLUMNS)
+            .where(WordRow.project_id == project_id, WordRow.run == run)
+            .order_by(WordRow.position)
+            .offset(first)
+            .limit(count)
+        )
         with self._engine.connect() as connection:
-            return [Word(*row) for row in connection.execute(query.limit(count))]
+            rows: Any = connection.execute(query).all()
+            return [PlacedWord(at, Word(*rest)) for at, *rest in rows]
 
     def count(self, project_id: str, run: str | None) -> int:
         """Number of words of a run."""
@@ -58,133 +66,71 @@ class Words:
         self, project_id: str, run: str | None, in_ms: int, out_ms: int
     ) -> list[Word]:
         """Words of a run that sound at some time from an in to an out."""
-        query = _run(project_id, run).where(WordRow.end_ms > in_ms, WordRow.start_ms < out_ms)
+        query = (
+            select(*WORD_COLUMNS)
+            .where(WordRow.project_id == project_id, WordRow.run == run)
+            .where(WordRow.end_ms > in_ms, WordRow.start_ms < out_ms)
+        )
         with self._engine.connect() as connection:
-            return [Word(*row) for row in connection.execute(query.order_by(WordRow.position))]
+            rows: Any = connection.execute(query.order_by(WordRow.position))
+            return [Word(*row) for row in rows]
 
     def append(self, project_id: str, run: str, words: Sequence[Word]) -> None:
-        """Adds words behind those that a run has."""
+        """Adds words behind those that a run has, while it is being heard."""
         with self._writing.begin() as connection:
             last = connection.scalar(
                 select(func.max(WordRow.position)).where(
                     WordRow.project_id == project_id, WordRow.run == run
                 )
             )
-            first = 0 if last is None else last + _ROOM
-            _insert(
-                connection, project_id, run, words, range(first, first + len(words) * _ROOM, _ROOM)
-            )
+            _insert(connection, project_id, run, words, 0 if last is None else last + ROOM)
 
     def replace(self, project_id: str, run: str, words: Sequence[Word]) -> None:
-        """Makes a run's words these."""
-        with self._writing.begin() as connection:
-            _replace(connection, project_id, run, words)
-
-    def make_current(self, project_id: str, run: str) -> None:
-        """Makes a run the project's transcript, and forgets the others."""
+        """Makes the words of a run that nobody works on these."""
         with self._writing.begin() as connection:
             connection.execute(
-                update(ProjectRow)
-                .where(ProjectRow.id == project_id)
-                .values(words_run=run, words_revision=ProjectRow.words_revision + 1)
+                delete(WordRow).where(WordRow.project_id == project_id, WordRow.run == run)
             )
-            connection.execute(
-                delete(WordRow).where(WordRow.project_id == project_id, WordRow.run != run)
-            )
+            _insert(connection, project_id, run, words, 0)
 
-    def edit(
-        self,
-        project_id: str,
-        run: str,
-        revision: int,
-        first: int,
-        count: int,
-        words: Sequence[Word],
-    ) -> int:
-        """Puts words in the place of `count` others from the one at index `first` on.
+    def replacing(
+        self, project_id: str, run: str | None, first: int, count: int, words: Sequence[Word]
+    ) -> ReplaceWords:
+        """The edit that puts words in the place of `count` others from the one at index `first` on.
 
-        :returns: the transcript's new revision
-        :raises OldTranscript: when its revision is not the one the edit was made of
+        :raises LookupError: when there are not as many words
         """
-        with self._writing.begin() as connection:
-            changed = connection.execute(
-                update(ProjectRow)
-                .where(
-                    ProjectRow.id == project_id,
-                    ProjectRow.words_run == run,
-                    ProjectRow.words_revision == revision,
-                )
-                .values(words_revision=revision + 1)
-            )
-            if not changed.rowcount:
-                raise OldTranscript
-            # The neighbours on both sides, and the words between them.
-            lead = min(first, 1)
-            positions = list(
-                connection.scalars(
-                    select(WordRow.position)
-                    .where(WordRow.project_id == project_id, WordRow.run == run)
-                    .order_by(WordRow.position)
-                    .offset(first - lead)
-                    .limit(lead + count + 1)
-                )
-            )
-            low = positions[0] if lead and positions else -_ROOM
-            gone = positions[lead : lead + count]
-            high = (
-                positions[lead + count]
-                if len(positions) > lead + count
-                else low + _ROOM * (len(words) + 1)
-            )
-            step = (high - low) // (len(words) + 1)
-            if not step:
-                listed = [Word(*row) for row in connection.execute(
-                    _run(project_id, run).order_by(WordRow.position)
-                )]  # fmt: skip
-                listed[first : first + count] = words
-                _replace(connection, project_id, run, listed)
-                return revision + 1
-            if gone:
-                connection.execute(
-                    delete(WordRow).where(
-                        WordRow.project_id == project_id,
-                        WordRow.run == run,
-                        WordRow.position.between(gone[0], gone[-1]),
-                    )
-                )
-            places = range(low + step, low + step * (len(words) + 1), step)
-            _insert(connection, project_id, run, words, places)
-        return revision + 1
+        lead = min(first, 1)
+        around = self.placed(project_id, run, first - lead, lead + count + 1)
+        gone = around[lead : lead + count]
+        if len(gone) < count or len(around) < lead:
+            raise LookupError("the transcript has no such words")
+        after = around[0].position if lead else None
+        before = around[lead + count].position if len(around) > lead + count else None
+        put = spread(words, after, before)
+        if put is None:
+            return self._respaced(project_id, run, first, count, words)
+        return ReplaceWords(tuple(placed.position for placed in gone), tuple(put))
 
-    def rename_speaker(self, project_id: str, old: str, new: str) -> None:
-        """Gives the words of one speaker to another name."""
-        with self._writing.begin() as connection:
-            connection.execute(
-                update(WordRow)
-                .where(WordRow.project_id == project_id, WordRow.speaker == old)
-                .values(speaker=new)
-            )
-
-
-def _run(
-    project_id: str, run: str | None
-) -> Select[str, int, int, float, str | None, bool, bool, bool, bool, bool]:
-    return select(*_COLUMNS).where(WordRow.project_id == project_id, WordRow.run == run)
-
-
-def _replace(connection: Connection, project_id: str, run: str, words: Sequence[Word]) -> None:
-    connection.execute(delete(WordRow).where(WordRow.project_id == project_id, WordRow.run == run))
-    _insert(connection, project_id, run, words, range(0, len(words) * _ROOM, _ROOM))
+    def _respaced(
+        self, project_id: str, run: str | None, first: int, count: int, words: Sequence[Word]
+    ) -> ReplaceWords:
+        """As `replacing`, with room made anew between all words: there was none left."""
+        there = self.placed(project_id, run)
+        listed = [placed.word for placed in there]
+        listed[first : first + count] = words
+        # Beyond all that are there, so that no position comes to mean another word.
+        from_ = there[-1].position + ROOM
+        put = tuple(PlacedWord(from_ + n * ROOM, word) for n, word in enumerate(listed))
+        return ReplaceWords(tuple(placed.position for placed in there), put)
 
 
 def _insert(
-    connection: Connection, project_id: str, run: str, words: Sequence[Word], positions: range
+    connection: Connection, project_id: str, run: str, words: Sequence[Word], from_position: int
 ) -> None:
-    names = [column.key for column in _COLUMNS]
     rows = [
-        {"project_id": project_id, "run": run, "position": position}
-        | {name: getattr(word, name) for name in names}
-        for word, position in zip(words, positions, strict=True)
+        {"project_id": project_id, "run": run, "position": from_position + n * ROOM} | vars(word)
+        for n, word in enumerate(words)
     ]
     if rows:
         connection.execute(insert(WordRow), rows)

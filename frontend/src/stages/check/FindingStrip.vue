@@ -4,8 +4,8 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref, watchEffect } from 'vue'
 
 import type { Finding } from '@/api/client'
-import { useProject } from '@/project/projectStore'
-import { useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { useTrack } from '@/session/tracksStore'
 import { pageColours } from '@/score/drawing'
 
 const props = defineProps<{ findings: readonly Finding[]; current: Finding | undefined }>()

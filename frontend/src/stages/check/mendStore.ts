@@ -4,7 +4,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
 import { answered, client, type Finding, type Schemas } from '@/api/client'
-import { newId, useTrack } from '@/project/trackStore'
+import { newId, useTrack } from '@/session/tracksStore'
 
 export type Mend = Schemas['MendView']
 export type Rule = Finding['rule']
@@ -55,7 +55,7 @@ export const useMends = defineStore('mends', () => {
     const done = await answered(
       client.POST('/api/tracks/{track_id}/mends', {
         params: { path: { track_id: track.id } },
-        body: { gesture: newId(), actor: track.actor, chosen: these.map(({ rule, caption }) => ({ rule, caption })), only: [] },
+        body: { gesture: newId(), base_revision: track.seen(), chosen: these.map(({ rule, caption }) => ({ rule, caption })), only: [] },
       }),
     )
     if (done.edit) track.accept(done.edit)
@@ -64,7 +64,7 @@ export const useMends = defineStore('mends', () => {
 
   async function waive(finding: Finding, reason: string) {
     await track.settled()
-    track.judgedAgain(
+    track.accept(
       await answered(
         client.POST('/api/tracks/{track_id}/waivers', {
           params: { path: { track_id: track.id } },
@@ -75,7 +75,7 @@ export const useMends = defineStore('mends', () => {
   }
 
   async function takeBack(finding: Finding) {
-    track.judgedAgain(
+    track.accept(
       await answered(
         client.POST('/api/tracks/{track_id}/waivers/take-back', {
           params: { path: { track_id: track.id } },

@@ -3,8 +3,8 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, type FormatView } from '@/api/client'
-import { useProject } from '@/project/projectStore'
-import { useTrack } from '@/project/trackStore'
+import { useProject } from '@/session/projectStore'
+import { useTrack } from '@/session/tracksStore'
 import JobLine from '@/shared/JobLine.vue'
 import { fileSize } from '@/shared/time'
 

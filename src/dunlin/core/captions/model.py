@@ -28,6 +28,9 @@ __all__ = [
     "with_extra",
 ]
 
+# As many changes are made one by one in a track.
+_FEW = 64
+
 _PIECES = re.compile(r"\s+|\S+")
 
 # Told as a list of strings: the page's types know no lists of a fixed length.
@@ -172,14 +175,22 @@ class Caption:
 
     @property
     def fingerprint(self) -> str:
-        """Another one once its words or its times are others."""
-        content = f"{self.in_ms} {self.out_ms} {self.text}".encode()
-        return blake2b(content, digest_size=8).hexdigest()
+        """Another one once anything is that a person sets: words and their styles, times, speaker,
+        place, style or case."""
+        said = [_said_of(span) for span in self.spans]
+        place = _said_of(self.placement) if self.placement else []
+        content = (self.in_ms, self.out_ms, said, self.speaker, place, self.style, self.case)
+        return blake2b(repr(content).encode(), digest_size=8).hexdigest()
 
     @property
     def is_untouched(self) -> bool:
         """Whether it is as it was made of the transcript."""
         return self.made is not None and self.made == self.fingerprint
+
+
+def _said_of(part: Span | Placement) -> list[tuple[str, object]]:
+    # Without what is not said, so that a field which is new to Dunlin changes no fingerprint.
+    return [(name, value) for name, value in vars(part).items() if value not in (None, False, ())]
 
 
 def plain_text(spans: Iterable[Span]) -> str:
@@ -307,6 +318,9 @@ class Track:
 
     def changed(self, removed: Iterable[str], put: Iterable[Caption]) -> "Track":
         """A track without the captions `removed`, and with those in `put` added or replaced."""
+        removed, put = list(removed), list(put)
+        if len(removed) + len(put) > _FEW:
+            return self._rebuilt(removed, put)
         by_id, order = dict(self.by_id), list(self.order)
         for id_ in removed:
             del order[bisect_left(order, (by_id[id_].in_ms, id_))]
@@ -318,3 +332,12 @@ class Track:
             key = (caption.in_ms, caption.id)
             order.insert(bisect_left(order, key), key)
         return Track(by_id, tuple(order))
+
+    def _rebuilt(self, removed: list[str], put: list[Caption]) -> "Track":
+        """As `changed`, sorted anew: putting thousands in one by one would move the rest each time."""
+        by_id = dict(self.by_id)
+        for id_ in removed:
+            del by_id[id_]
+        for caption in put:
+            by_id[caption.id] = caption
+        return Track(by_id, tuple(sorted((c.in_ms, c.id) for c in by_id.values())))

@@ -3,6 +3,17 @@
 from collections.abc import Callable
 from typing import Any, TypeAlias
 
+from dunlin.core.captions.edits.fields import (
+    Change,
+    ChangeCaptions,
+    Times,
+    change_captions,
+    lock_captions,
+    retime_captions,
+    rewrite_text,
+    set_text,
+)
+from dunlin.core.captions.edits.folding import folded
 from dunlin.core.captions.edits.outcome import Applied, Conflict
 from dunlin.core.captions.edits.structure import (
     DeleteCaptions,
@@ -16,39 +27,34 @@ from dunlin.core.captions.edits.structure import (
     replace_captions,
     split_caption,
 )
-from dunlin.core.captions.edits.text import RewriteText, SetText, rewrite_text, set_text
-from dunlin.core.captions.edits.times import (
-    LockCaptions,
-    RetimeCaptions,
-    Times,
-    lock_captions,
-    retime_captions,
-)
+from dunlin.core.captions.edits.upgrades import SCHEMA, upgraded
 from dunlin.core.captions.model import Track
 
 __all__ = [
+    "SCHEMA",
     "Applied",
+    "Change",
+    "ChangeCaptions",
     "Conflict",
     "DeleteCaptions",
     "InsertCaptions",
-    "LockCaptions",
     "MergeCaptions",
     "Operation",
     "ReplaceCaptions",
-    "RetimeCaptions",
-    "RewriteText",
-    "SetText",
     "SplitCaption",
     "Times",
     "apply",
     "captions_named",
+    "folded",
+    "lock_captions",
+    "retime_captions",
+    "rewrite_text",
+    "set_text",
+    "upgraded",
 ]
 
 Operation: TypeAlias = (
-    SetText
-    | RewriteText
-    | RetimeCaptions
-    | LockCaptions
+    ChangeCaptions
     | InsertCaptions
     | DeleteCaptions
     | SplitCaption
@@ -57,10 +63,7 @@ Operation: TypeAlias = (
 )
 
 _APPLY: dict[type, Callable[[Track, Any], Applied]] = {
-    SetText: set_text,
-    RewriteText: rewrite_text,
-    RetimeCaptions: retime_captions,
-    LockCaptions: lock_captions,
+    ChangeCaptions: change_captions,
     InsertCaptions: insert_captions,
     DeleteCaptions: delete_captions,
     SplitCaption: split_caption,

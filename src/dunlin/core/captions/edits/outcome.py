@@ -17,11 +17,16 @@ class Conflict(ValueError):
 
 @dataclass(frozen=True)
 class Applied:
-    """The new track, the operation that undoes the edit, and the ids of what changed."""
+    """The new track, the operation that undoes the edit, and the ids of what changed.
+
+    `done` is the operation as it was carried out, where that says more than what was asked for: the
+    spans that other words came to stand in, or only the captions that were not locked.
+    """
 
     track: Track
     inverse: "Operation"
     touched: frozenset[str]
+    done: "Operation | None" = None
 
 
 def held(track: Track, id_: str) -> Caption:

@@ -2,21 +2,30 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
-import { answered, client, type EditView, type JobView, type ProjectView, type Schemas, type Spec, type Word, type WordsView } from '@/api/client'
-import { useTrack } from '@/project/trackStore'
+import { answered, type ChangesView, client, type JobView, named, type ProjectView, type Schemas, type Spec, type Word, type WordsView } from '@/api/client'
+import { windowName } from '@/session/identity'
+import { newId, useTrack, useTracks } from '@/session/tracksStore'
 import { startOfFrame } from '@/shared/time'
+
+/** What all projects share tells of its changes under this name. */
+const HOUSE = 'house'
 
 export const useProject = defineStore('project', () => {
   const project = shallowRef<ProjectView | null>(null)
   const jobs = shallowRef<readonly JobView[]>([])
   const words = shallowRef<readonly Word[]>([])
   const wordsRevision = ref(0)
+  /** What can be taken back of the transcript, its speakers and its spelling list. */
+  const wordsHistory = ref({ canUndo: false, canRedo: false })
+  /** Grows when the spelling list was changed, here or in another window. */
+  const termsChanges = ref(0)
   const specs = shallowRef<readonly Spec[]>([])
   const missing = ref('')
   let run: string | null = null
   let stream: EventSource | null = null
   let writing: Promise<unknown> = Promise.resolve()
 
+  const tracks = useTracks()
   const track = useTrack()
   const rate = computed(() => project.value?.film.frame_rate ?? { numerator: 25, denominator: 1 })
   const durationMs = computed(() => project.value?.film.duration_ms ?? 0)
@@ -41,12 +50,14 @@ export const useProject = defineStore('project', () => {
     }
     // What happens while it is read would be missed: it is read once the stream says that it follows.
     await follow(projectId)
-    await Promise.all([refresh(), track.open(project.value!.tracks[0]!.id), loadWords(true), loadSpecs()])
+    void client.POST('/api/projects/{project_id}/opened', { params: { path: { project_id: projectId } } })
+    await Promise.all([refresh(), tracks.select(project.value!.tracks[0]!.id), loadWords(true), loadSpecs()])
   }
 
   function close() {
     stream?.close()
     stream = null
+    tracks.close()
     project.value = null
     words.value = []
     wordsRevision.value = 0
@@ -79,17 +90,25 @@ export const useProject = defineStore('project', () => {
     if (view.revision < wordsRevision.value && view.run === run) return
     run = view.run
     wordsRevision.value = view.revision
+    tookHistory(view)
     words.value = anew ? view.words : [...words.value, ...view.words]
+  }
+
+  function tookHistory({ can_undo, can_redo }: WordsView) {
+    wordsHistory.value = { canUndo: can_undo, canRedo: can_redo }
   }
 
   /**
    * Writes words in the place of others, from one on.
    * @throws Refused when the transcript is another one by now
    */
-  async function writeWords(body: Schemas['TranscriptEdit']): Promise<WordsView> {
-    const request = answered(client.POST('/api/projects/{project_id}/transcript/edits', { params: { path: { project_id: project.value!.id } }, body }))
+  async function writeWords(projectId: string, body: Schemas['TranscriptEdit'], key: string): Promise<WordsView> {
+    const params = { path: { project_id: projectId } }
+    const request = answered(client.POST('/api/projects/{project_id}/transcript/edits', { params, ...named(key), body }))
     writing = request.catch(() => null)
     const answer = await request
+    if (projectId !== project.value?.id) return answer
+    tookHistory(answer)
     // They may have been read already, with what another window wrote.
     if (answer.revision > wordsRevision.value) {
       run = answer.run
@@ -107,20 +126,42 @@ export const useProject = defineStore('project', () => {
 
   /** Follows a project's events; ends when they come in, and comes back after every break. */
   function follow(projectId: string): Promise<void> {
-    const source = new EventSource(`/api/projects/${projectId}/events`)
+    const source = new EventSource(`/api/projects/${projectId}/events?window=${windowName}`)
     stream = source
-    source.addEventListener('edit', (event) => void track.happened(JSON.parse(event.data) as EditView))
-    source.addEventListener('judged', (event) => void judgedAnew((JSON.parse(event.data) as { track_id: string }).track_id))
-    source.addEventListener('words', (event) => void wordsWritten((JSON.parse(event.data) as { revision: number }).revision))
+    source.addEventListener('changed', (event) => void happened(JSON.parse(event.data) as ChangesView))
     source.addEventListener('job', (event) => void jobChanged(JSON.parse(event.data) as JobView))
     return new Promise((resolve) => {
       let first = true
       source.addEventListener('ready', () => {
-        if (!first) void Promise.all([refresh(), track.reload(), loadWords(true)])
+        if (!first) void Promise.all([refresh(), tracks.reloadAll(), loadWords(true)])
         first = false
         resolve()
       })
     })
+  }
+
+  /** Takes in what changed in the project, or in the house, whoever changed it. */
+  async function happened(view: ChangesView) {
+    if (view.project_id === HOUSE) {
+      await Promise.all([loadSpecs(), refresh()])
+      return
+    }
+    if (view.project_id !== project.value?.id) return
+    const touched = (...targets: string[]) => targets.some((target) => view.targets.includes(target))
+    const done: Promise<unknown>[] = [tracks.happened(view.tracks)]
+    if (touched('transcript')) done.push(wordsWritten(view.revision))
+    if (touched('terms')) termsChanges.value++
+    if (touched('project', 'tracks', 'specs', 'speakers', 'shots')) done.push(refreshed())
+    await Promise.all(done)
+    // By another spec, in another language or with other shot changes captions are judged otherwise.
+    if (touched('project', 'tracks', 'specs', 'shots')) await tracks.reloadAll()
+  }
+
+  /** The project as it is now; a track that was removed is not worked on any more. */
+  async function refreshed() {
+    await refresh()
+    const listed = project.value!.tracks
+    if (!listed.some(({ id }) => id === tracks.currentId)) await tracks.select(listed[0]!.id)
   }
 
   async function jobChanged(job: JobView) {
@@ -139,20 +180,7 @@ export const useProject = defineStore('project', () => {
         body: values,
       }),
     )
-    if (values.spec_id) await judgedAnew(track.id)
-  }
-
-  /** A track is judged by another spec now, or with other waivers. */
-  async function judgedAnew(trackId: string) {
-    await Promise.all([loadSpecs(), refresh()])
-    if (trackId !== track.id || !track.loaded) return
-    await track.settled()
-    await track.reload()
-  }
-
-  async function openTrack(trackId: string) {
-    await track.settled()
-    await track.open(trackId)
+    if (values.spec_id) await tracks.reloadAll()
   }
 
   /** Adds an empty track, and opens it. */
@@ -164,14 +192,14 @@ export const useProject = defineStore('project', () => {
       }),
     )
     await refresh()
-    await openTrack(added.id)
+    await tracks.select(added.id)
   }
 
   async function changeTrack(values: { name?: string; language?: string; spec_id?: string | null }) {
     await answered(
       client.PATCH('/api/tracks/{track_id}', { params: { path: { track_id: track.id } }, body: values }),
     )
-    await judgedAnew(track.id)
+    await Promise.all([refresh(), tracks.reloadAll()])
   }
 
   async function recognise(body: Schemas['RecogniseRequest']) {
@@ -186,13 +214,16 @@ export const useProject = defineStore('project', () => {
   }
 
   async function changeSpeakers(speakers: Schemas['NamedSpeaker'][]) {
+    const base_revision = project.value!.revision
     project.value = { ...project.value!, speakers }
-    await answered(
-      client.PUT('/api/projects/{project_id}/speakers', {
-        params: { path: { project_id: project.value!.id } }, body: { speakers },
-      }),
+    tookHistory(
+      await answered(
+        client.PUT('/api/projects/{project_id}/speakers', {
+          params: { path: { project_id: project.value!.id } }, ...named(newId()), body: { speakers, base_revision },
+        }),
+      ),
     )
-    await refresh()
+    await Promise.all([refresh(), loadWords(true)])
   }
 
   /** Puts a shot change on a frame, or takes it away. */
@@ -244,7 +275,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, wordsRevision, specs, missing, rate, durationMs, leastGapMs, busy, trackInfo,
-    latest, open, close, refresh, change, changeTrack, toggleShot, loadWords, writeWords, changeSpeakers, addTrack, openTrack, recognise, burn, askFor, askJob, addSpec, loadSpecs,
+    project, jobs, words, wordsRevision, wordsHistory, termsChanges, specs, missing, rate, durationMs, leastGapMs, busy, trackInfo,
+    latest, open, close, refresh, change, changeTrack, toggleShot, loadWords, writeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, loadSpecs,
   }
 })

@@ -1,0 +1,255 @@
+/**
+ * One open track: every gesture is shown at once, sent, and corrected by what the server says. It lives on while
+ * something of it waits to be stored, also when another project is looked at.
+ */
+import { computed, ref, shallowRef } from 'vue'
+
+import { answered, client, type EditView, named, type Operation, Refused, type Spec, type TrackView } from '@/api/client'
+import { type Caption, firstFrom, merged, openFindings } from '@/session/captions'
+import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
+import { person } from '@/session/identity'
+import { applied, captionsOf, replaces, wordsOf } from '@/session/merging'
+import { oneAtATime } from '@/shared/oneAtATime'
+
+/** An edit as it is sent: an operation, or what only the server can make one of, as it knows the words. */
+export interface Edit {
+  operation?: Operation
+  split?: { caption: string; new_id: string; offset?: number; at_ms?: number }
+  page?: Page
+}
+
+/** Texts in the place of captions that stand in a row, or behind one. */
+export interface Page {
+  captions: string[]
+  after: string | null
+  texts: string[]
+}
+
+/** An edit with words that was refused: to be made again, or given up. */
+export interface Left {
+  words: string
+  why: string
+  edit: Edit
+}
+
+const RETRY_MS = 1500
+/** So few that taking them in is not felt. */
+const READ_AT_ONCE = 500
+
+/** Short ids are enough among the captions of one track. */
+export const newId = () => crypto.randomUUID().replaceAll('-', '').slice(0, 12)
+
+const aMoment = () => new Promise<void>((resolve) => setTimeout(resolve, RETRY_MS))
+
+export type OpenTrack = ReturnType<typeof openTrack>
+
+/** @param note says what went wrong, where there are no words to be lost */
+export function openTrack(id: string, note: (message: string) => void) {
+  const captions = shallowRef<readonly Caption[]>([])
+  const scriptHead = ref('')
+  /** What it is judged by, as it is for its language. */
+  const spec = shallowRef<Spec | null>(null)
+  const canUndo = ref(false)
+  const canRedo = ref(false)
+  const loaded = ref(false)
+  const saving = ref<Saving>('saved')
+  const problem = ref('')
+  const left = shallowRef<readonly Left[]>([])
+  /** How many edits wait to be stored. */
+  const waitingCount = ref(0)
+  /** What is shown holds all that was done up to here, by whomever; what was done since is not known. */
+  let seen = 0
+  /** Captions that are others on the server than they are shown. */
+  const unread = new Set<string>()
+
+  const byId = computed(() => new Map(captions.value.map((caption) => [caption.id, caption])))
+  /** Findings that nobody waived. */
+  const findings = computed(() => captions.value.reduce((sum, caption) => sum + openFindings(caption).length, 0))
+
+  const queue = new EditQueue<Edit, EditView>({
+    send: post,
+    took: accept,
+    isFinal: (error) => error instanceof Refused && error.isFinal,
+    refused,
+    replaces: (next, last) => Boolean(next.operation && last.operation && replaces(next.operation, last.operation)),
+    changed: () => {
+      saving.value = queue.saving
+      problem.value = queue.problem
+      waitingCount.value = queue.waiting.length
+    },
+    pause: aMoment,
+    newKey: newId,
+  })
+
+  /** Reads the track whole. */
+  async function reload(): Promise<void> {
+    const track: TrackView = await answered(client.GET('/api/tracks/{track_id}', { params: { path: { track_id: id } } }))
+    // An edit was stored while it was read: what was read is older than what is shown.
+    if (track.revision < seen) return reload()
+    seen = track.revision
+    unread.clear()
+    // What still waits to be stored stays in sight.
+    captions.value = queue.waiting.reduce<readonly Caption[]>(
+      (now, { edit }) => (edit.operation ? applied(now, edit.operation) : now),
+      track.captions,
+    )
+    scriptHead.value = track.script_head
+    spec.value = track.spec
+    canUndo.value = track.can_undo
+    canRedo.value = track.can_redo
+    loaded.value = true
+  }
+
+  /** Makes an edit: seen at once, stored in turn. */
+  function edit(operation: Operation, gesture: string) {
+    captions.value = applied(captions.value, operation)
+    void queue.push({ operation }, gesture)
+  }
+
+  /** Splits at a character or a time; the server knows the words, so nothing is shown before it answers. */
+  function split(caption: string, place: { offset?: number; at_ms?: number }): string {
+    const second = newId()
+    void queue.push({ split: { caption, new_id: second, ...place } }, newId())
+    return second
+  }
+
+  /** Puts texts in the place of captions; ends when that is stored. The server knows when their words are said. */
+  function write(page: Page, gesture: string): Promise<void> {
+    return queue.push({ page }, gesture)
+  }
+
+  function post({ edit: { operation, split: place, page }, key, gesture }: Waiting<Edit>): Promise<EditView> {
+    const params = { path: { track_id: id } }
+    const common = { base_revision: seen, gesture }
+    if (place) return answered(client.POST('/api/tracks/{track_id}/split', { params, ...named(key), body: { ...common, ...place } }))
+    if (page) return answered(client.POST('/api/tracks/{track_id}/page', { params, ...named(key), body: { ...common, ...page } }))
+    return answered(client.POST('/api/tracks/{track_id}/edits', { params, ...named(key), body: { ...common, operation: operation! } }))
+  }
+
+  /** The server's last word is no: words that were written are kept to be made again, and the track is read. */
+  async function refused(why: unknown, { edit: lost }: Waiting<Edit>) {
+    const message = (why as Error).message
+    const words = lost.operation ? wordsOf(lost.operation) : (lost.page?.texts.join('\n') ?? '')
+    if (words) left.value = [...left.value, { words, why: message, edit: lost }]
+    else note(message)
+    for (;;) {
+      try {
+        return await reload()
+      } catch (unreadable) {
+        if (unreadable instanceof Refused && unreadable.isFinal) return note(unreadable.message)
+        await aMoment()
+      }
+    }
+  }
+
+  /** Makes an edit again that was refused, on top of what there is now. */
+  function makeAgain(entry: Left) {
+    giveUp(entry)
+    if (entry.edit.operation) edit(entry.edit.operation, newId())
+    else if (entry.edit.page) void write(entry.edit.page, newId())
+  }
+
+  function giveUp(entry: Left) {
+    left.value = left.value.filter((other) => other !== entry)
+  }
+
+  /** Takes what the server says of captions; what waits to be stored is newer, and is read again after it. */
+  function accept(made: EditView) {
+    if (made.actor === person) {
+      canUndo.value = made.can_undo
+      canRedo.value = made.can_redo
+    }
+    const told = [...made.captions.map((caption) => caption.id), ...made.removed]
+    if (made.revision < seen) {
+      // Something newer was told meanwhile.
+      for (const caption of told) unread.add(caption)
+    } else {
+      seen = made.revision
+      const newer = waitingFor()
+      for (const caption of told) {
+        if (newer.has(caption)) unread.add(caption)
+        else unread.delete(caption)
+      }
+      const moved = made.further.flatMap(({ caption, in_ms, out_ms }) => {
+        unread.add(caption)
+        const known = byId.value.get(caption)
+        return known && !newer.has(caption) ? [{ ...known, in_ms, out_ms }] : []
+      })
+      captions.value = merged(
+        captions.value,
+        [...made.captions.filter((caption) => !newer.has(caption.id)), ...moved],
+        made.removed.filter((gone) => !newer.has(gone)),
+      )
+    }
+    if (unread.size) void readFurther()
+  }
+
+  /** What has been done since a request was sent is newer than its answer. */
+  function waitingFor(): Set<string> {
+    return new Set(
+      queue.waiting.flatMap(({ edit: { operation, split: place, page } }) => [
+        ...(operation ? captionsOf(operation) : []),
+        ...(place ? [place.caption] : []),
+        ...(page?.captions ?? []),
+      ]),
+    )
+  }
+
+  /** Reads captions some at a time, so that nobody has to wait for the page. */
+  const readFurther = oneAtATime(async () => {
+    while (unread.size) {
+      // The answers to edits under way have theirs.
+      await queue.settled()
+      const asked = [...unread].slice(0, READ_AT_ONCE)
+      try {
+        const found = await answered(
+          client.POST('/api/tracks/{track_id}/captions', { params: { path: { track_id: id } }, body: { captions: asked } }),
+        )
+        // Read before an edit that was taken in since.
+        if (found.revision < seen) continue
+        const newer = waitingFor()
+        const there = new Set(found.captions.map((caption) => caption.id))
+        for (const caption of asked) if (!newer.has(caption)) unread.delete(caption)
+        captions.value = merged(
+          captions.value,
+          found.captions.filter((caption) => !newer.has(caption.id)),
+          asked.filter((caption) => !there.has(caption) && !newer.has(caption)),
+        )
+      } catch (why) {
+        if (why instanceof Refused && why.isFinal) {
+          unread.clear()
+          note(why.message)
+        } else {
+          await aMoment()
+        }
+      }
+    }
+  })
+
+  /** An edit that the event stream told of, from this window or another. */
+  async function happened(made: EditView) {
+    if (!loaded.value || made.revision <= seen) return
+    // The answer to an edit under way may close the gap.
+    if (made.base > seen && saving.value === 'saving') await queue.settled()
+    if (made.revision <= seen) return
+    if (made.base <= seen) accept(made)
+    else await reload()
+  }
+
+  /** Captions that are on screen at some time from `from` to `to`, in order. */
+  function between(from: number, to: number, longest = 60_000): Caption[] {
+    const found: Caption[] = []
+    for (let i = firstFrom(captions.value, from - longest); i < captions.value.length; i++) {
+      const caption = captions.value[i]!
+      if (caption.in_ms >= to) break
+      if (caption.out_ms > from) found.push(caption)
+    }
+    return found
+  }
+
+  return {
+    id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, problem, left, waitingCount,
+    seen: () => seen, reload, edit, split, write, makeAgain, giveUp, accept, happened, between,
+    settled: () => queue.settled(), isIdle: () => queue.waiting.length === 0 && left.value.length === 0,
+  }
+}

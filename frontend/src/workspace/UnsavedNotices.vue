@@ -1,0 +1,50 @@
+<script setup lang="ts">
+/** What is not stored, and what cannot be taken back: said above the work, with what can be done about it. */
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { useHistory } from '@/session/historyStore'
+import { useTracks } from '@/session/tracksStore'
+import { useSelection } from '@/score/selectionStore'
+import NoticeLine from '@/shared/NoticeLine.vue'
+import { useTranscript } from '@/transcript/transcriptStore'
+
+const { t } = useI18n()
+const tracks = useTracks()
+const transcript = useTranscript()
+const history = useHistory()
+const selection = useSelection()
+
+const waiting = computed(() => tracks.saving === 'waiting' || transcript.saving === 'waiting')
+const count = computed(() => tracks.waitingCount + (transcript.saving === 'waiting' ? 1 : 0))
+const why = computed(() => tracks.problem || transcript.problem)
+
+function goThere() {
+  const [caption] = history.inTheWay?.captions ?? []
+  if (caption) selection.only(caption)
+  history.inTheWay = null
+}
+</script>
+
+<template>
+  <div class="notices">
+    <NoticeLine v-if="waiting" :text="t('unsaved.waiting', { why }, count)" data-unsaved />
+    <NoticeLine v-for="{ track, entry } in tracks.left" :key="entry.words" :text="t('unsaved.refused', { ...entry })" data-refused>
+      <v-btn size="small" color="primary" variant="flat" data-again @click="track.makeAgain(entry)">{{ t('unsaved.again') }}</v-btn>
+      <v-btn size="small" variant="text" @click="track.giveUp(entry)">{{ t('unsaved.giveUp') }}</v-btn>
+    </NoticeLine>
+    <NoticeLine v-if="history.inTheWay" :text="t(history.inTheWay.own ? 'unsaved.ownInTheWay' : 'unsaved.inTheWay')" data-in-the-way>
+      <v-btn v-if="history.inTheWay.captions.length" size="small" color="primary" variant="flat" @click="goThere">{{ t('unsaved.goThere') }}</v-btn>
+      <v-btn size="small" variant="text" @click="history.inTheWay = null">{{ t('keys.close') }}</v-btn>
+    </NoticeLine>
+  </div>
+</template>
+
+<style scoped>
+.notices {
+  position: absolute;
+  inset: 0 0 auto;
+  z-index: 20;
+  background: var(--paper);
+}
+</style>

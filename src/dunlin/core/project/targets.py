@@ -1,0 +1,63 @@
+"""Addresses of what edits are made on, within a project.
+
+`tracks/ID/captions` are captions; `transcript` is the words; all others are records: `project` (title
+and spec), `tracks` (which there are, with name, language and spec), `speakers`, `terms`, `shots`,
+`specs` (those that were taken from the house, as they were then), and `tracks/ID/waivers`. What a version of a track keeps for itself, such as the places of its captions in an
+upright picture, has an address below the track's: `tracks/ID/versions/NAME/...`.
+"""
+
+from dataclasses import dataclass
+from typing import Literal
+
+__all__ = [
+    "PROJECT",
+    "SHOTS",
+    "SPEAKERS",
+    "SPECS",
+    "TERMS",
+    "TRACKS",
+    "TRANSCRIPT",
+    "Kind",
+    "Target",
+    "captions_of",
+    "waivers_of",
+]
+
+PROJECT = "project"
+TRACKS = "tracks"
+SPEAKERS = "speakers"
+TERMS = "terms"
+SHOTS = "shots"
+SPECS = "specs"
+TRANSCRIPT = "transcript"
+
+Kind = Literal["captions", "words", "record"]
+
+
+def captions_of(track_id: str) -> str:
+    """Address of a track's captions."""
+    return f"{TRACKS}/{track_id}/captions"
+
+
+def waivers_of(track_id: str) -> str:
+    """Address of the findings of a track that are accepted as they are."""
+    return f"{TRACKS}/{track_id}/waivers"
+
+
+@dataclass(frozen=True)
+class Target:
+    """An address, read."""
+
+    address: str
+    kind: Kind
+    track: str | None = None
+    """Id of the track it is part of, if it is."""
+
+    @classmethod
+    def at(cls, address: str) -> "Target":
+        """The target at an address."""
+        parts = address.split("/")
+        track = parts[1] if parts[0] == TRACKS and len(parts) > 2 else None
+        if address == TRANSCRIPT:
+            return cls(address, "words")
+        return cls(address, "captions" if track and parts[2] == "captions" else "record", track)

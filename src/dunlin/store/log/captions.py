@@ -1,0 +1,106 @@
+"""Captions of a track, read from the database and written to it."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import asdict
+from typing import Any
+
+from sqlalchemy import Connection, delete, select
+from sqlalchemy.dialects.sqlite import insert as upsert
+
+from dunlin.core.captions import Caption, Extras, Placement, Span, Track
+from dunlin.core.captions.edits import Applied
+from dunlin.store.tables import CaptionRow
+
+__all__ = ["beside", "read_track", "write_captions"]
+
+_COLUMNS = (
+    CaptionRow.id,
+    CaptionRow.in_ms,
+    CaptionRow.out_ms,
+    CaptionRow.speaker,
+    CaptionRow.spans,
+    CaptionRow.placement,
+    CaptionRow.style,
+    CaptionRow.extras,
+    CaptionRow.locked,
+    CaptionRow.letter_case,
+    CaptionRow.made,
+)
+# A statement takes a limited number of values.
+_AT_ONCE = 500
+
+
+def read_track(connection: Connection, track_id: str) -> Track:
+    """All captions of a track."""
+    rows = connection.execute(select(*_COLUMNS).where(CaptionRow.track_id == track_id))
+    return Track.of(
+        Caption(
+            id_, in_ms, out_ms, tuple(map(_span, spans)), speaker,
+            Placement(**placement) if placement else None, style, _extras(extras), *rest,
+        )
+        for id_, in_ms, out_ms, speaker, spans, placement, style, extras, *rest in rows
+    )  # fmt: skip
+
+
+def _span(stored: dict[str, Any]) -> Span:
+    return Span(**(stored | {"extras": _extras(stored.get("extras", ()))}))
+
+
+def _extras(stored: Iterable[Sequence[str]]) -> Extras:
+    return tuple((name, value) for name, value in stored)
+
+
+def write_captions(
+    connection: Connection, track_id: str, track: Track, touched: Iterable[str]
+) -> None:
+    """Makes the rows of the touched captions what the track says."""
+    touched = list(touched)
+    gone = [id_ for id_ in touched if id_ not in track]
+    rows = [_row(track_id, track[id_]) for id_ in touched if id_ in track]
+    for at in range(0, len(gone), _AT_ONCE):
+        connection.execute(
+            delete(CaptionRow).where(
+                CaptionRow.track_id == track_id, CaptionRow.id.in_(gone[at : at + _AT_ONCE])
+            )
+        )
+    if rows:
+        statement = upsert(CaptionRow)
+        changed = {
+            column.name: statement.excluded[column.name]
+            for column in CaptionRow.__table__.columns
+            if not column.primary_key
+        }
+        connection.execute(statement.on_conflict_do_update(set_=changed), rows)
+
+
+def _row(track_id: str, caption: Caption) -> dict[str, Any]:
+    return {
+        "track_id": track_id,
+        "id": caption.id,
+        "in_ms": caption.in_ms,
+        "out_ms": caption.out_ms,
+        "speaker": caption.speaker,
+        "spans": [_stored(span) for span in caption.spans],
+        "placement": asdict(caption.placement) if caption.placement else None,
+        "style": caption.style,
+        "extras": caption.extras,
+        "locked": caption.locked,
+        "letter_case": caption.case,
+        "made": caption.made,
+    }
+
+
+def _stored(span: Span) -> dict[str, Any]:
+    """A span as plain data, without what it does not say."""
+    return {name: value for name, value in vars(span).items() if value or name == "text"}
+
+
+def beside(before: Track, applied: Applied) -> frozenset[str]:
+    """Ids of what stood or stands next to what was touched: their gaps may be others now."""
+    found = set()
+    for track in (before, applied.track):
+        for id_ in applied.touched:
+            if id_ in track:
+                place = track.index(id_)
+                found |= {c.id for c in (track.at(place - 1), track.at(place + 1)) if c}
+    return frozenset(found) - applied.touched

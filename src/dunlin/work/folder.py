@@ -1,0 +1,56 @@
+"""An open data folder: what routers, jobs and commands work with."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from sqlalchemy import Engine
+
+from dunlin.store.database import migrate, open_database
+from dunlin.store.jobs import Jobs
+from dunlin.store.log import ProjectLog
+from dunlin.store.projects import Projects
+from dunlin.store.settings import Settings
+from dunlin.store.words import Words
+
+__all__ = ["DataFolder", "folder_on", "open_folder"]
+
+
+@dataclass(frozen=True)
+class DataFolder:
+    """A data folder and what is remembered in it."""
+
+    settings: Settings
+    engine: Engine
+    projects: Projects
+    log: ProjectLog
+    words: Words
+    jobs: Jobs
+
+    def film_folder(self, project_id: str) -> Path:
+        """Where a project's film is, with what was made of it."""
+        return self.settings.films / project_id
+
+    def film(self, project_id: str) -> Path:
+        """A project's film as it was brought in."""
+        return self.film_folder(project_id) / "original"
+
+
+def folder_on(engine: Engine, settings: Settings) -> DataFolder:
+    """A data folder whose database is open."""
+    return DataFolder(
+        settings=settings,
+        engine=engine,
+        projects=Projects(engine),
+        log=ProjectLog(engine),
+        words=Words(engine),
+        jobs=Jobs(engine),
+    )
+
+
+def open_folder(settings: Settings) -> DataFolder:
+    """Opens a data folder, making it first where it is new, and brings it up to date."""
+    engine = open_database(settings.data)
+    migrate(engine)
+    settings.films.mkdir(parents=True, exist_ok=True)
+    settings.results.mkdir(parents=True, exist_ok=True)
+    return folder_on(engine, settings)

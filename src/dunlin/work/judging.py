@@ -1,0 +1,46 @@
+"""Captions of a project judged: by its spec, with its shot changes, and with what was waived."""
+
+from dunlin.core.captions import Track
+from dunlin.core.project import waivers_of
+from dunlin.core.project.targets import SHOTS
+from dunlin.core.specs import Judge, Setting, Spec, for_language
+from dunlin.media.burn import script_size
+from dunlin.media.probe import probe_from
+from dunlin.store.projects import Project
+from dunlin.store.waivers import Waivers, waivers_that_stand
+from dunlin.work.folder import DataFolder
+
+__all__ = ["judge_of", "shots_of", "waivers_in"]
+
+
+def shots_of(folder: DataFolder, project_id: str) -> tuple[int, ...] | None:
+    """Milliseconds of a film's shot changes, in order; None until they were looked for."""
+    if folder.log.revision(project_id, SHOTS) is None:
+        return None
+    record, _ = folder.log.record(project_id, SHOTS)
+    return tuple(sorted(map(int, record)))
+
+
+def judge_of(
+    folder: DataFolder, project: Project, track_id: str, spec: Spec | None = None
+) -> Judge:
+    """The judge of a track: its spec in its language, and what is known of its film.
+
+    :param spec: another spec to judge it by
+    """
+    language = project.track(track_id).language
+    return Judge(
+        Setting(
+            for_language(spec or project.spec_of(track_id), language),
+            project.film.rate,
+            language,
+            shots_of(folder, project.id) or (),
+            script_size(probe_from(project.film.facts)),
+        )
+    )
+
+
+def waivers_in(folder: DataFolder, project_id: str, track_id: str, track: Track) -> Waivers:
+    """The findings of a track that are waived, as far as their captions are what they were."""
+    record, _ = folder.log.record(project_id, waivers_of(track_id))
+    return waivers_that_stand(record, track)

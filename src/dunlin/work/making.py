@@ -1,0 +1,86 @@
+"""Captions made of a project's words."""
+
+from collections.abc import Collection
+
+from dunlin.core.captions import Case, Track
+from dunlin.core.specs import Judge, Spec
+from dunlin.core.text.making import Change, Made, captions_made, changes
+from dunlin.core.text.segmentation import Shape
+from dunlin.store.log import Author, Done
+from dunlin.store.projects import Project
+from dunlin.work.folder import DataFolder
+from dunlin.work.judging import judge_of
+from dunlin.work.replacing import put_in_place
+
+__all__ = ["NoWords", "make_captions", "put_made"]
+
+
+class NoWords(ValueError):
+    """There are no words that captions could be made of."""
+
+
+def make_captions(
+    folder: DataFolder,
+    project: Project,
+    track_id: str,
+    track: Track,
+    *,
+    spec: Spec | None = None,
+    shape: Shape | None = None,
+    case: Case | None = None,
+    keep: bool = True,
+) -> tuple[Made, Judge]:
+    """Captions of a project's words, as they are chosen to be, and the judge of them.
+
+    :param track: the captions there are
+    :param spec: limits to make them by; None is the spec the track is judged by
+    :raises NoWords: when nothing was recognised or written yet
+    """
+    words = folder.words.of(project.id, project.words_run)
+    if not words:
+        raise NoWords("there are no words yet; recognise the speech first")
+    judge = judge_of(folder, project, track_id, spec)
+    setting = judge.setting
+    made = captions_made(
+        words, tuple(track), setting.spec, setting.rate, setting.language,
+        shape=shape, case=case, keep=keep,
+    )  # fmt: skip
+    return made, judge
+
+
+def put_made(
+    folder: DataFolder,
+    project: Project,
+    track_id: str,
+    track: Track,
+    made: Made,
+    author: Author,
+    *,
+    base: int,
+    gesture: str,
+    key: str | None = None,
+    chosen: Collection[int] | None = None,
+) -> Done:
+    """Puts captions that were made into the track they were made for, in one edit.
+
+    :param track: the track at the revision `base`
+    :param chosen: numbers of the changes that are made; None makes all
+    :raises Outdated: when the track has changed since
+    """
+    wanted: list[Change] = [
+        change
+        for number, change in enumerate(changes(track, made))
+        if chosen is None or number in chosen
+    ]
+    gone = {id_ for change in wanted for id_ in change.gone}
+    return put_in_place(
+        folder,
+        project,
+        track_id,
+        [caption for change in wanted for caption in change.put],
+        author,
+        base=base,
+        gesture=gesture,
+        key=key,
+        kept=frozenset(caption.id for caption in track if caption.id not in gone),
+    )

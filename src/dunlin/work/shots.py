@@ -1,0 +1,44 @@
+"""Shot changes of a project's film: found, and put right by hand."""
+
+from collections.abc import Iterable
+
+from dunlin.core.project import SetEntries, entries_between
+from dunlin.core.project.targets import SHOTS
+from dunlin.core.timing.shots import shot_toggled
+from dunlin.store.log import Author, Done, Step
+from dunlin.store.projects import Project
+from dunlin.work.folder import DataFolder
+from dunlin.work.judging import shots_of
+
+__all__ = ["ShotsUnknown", "set_shots", "toggle_shot"]
+
+
+class ShotsUnknown(ValueError):
+    """Nobody has looked for shot changes yet."""
+
+
+def set_shots(folder: DataFolder, project_id: str, shots: Iterable[int], author: Author) -> Done:
+    """Makes these the shot changes, in milliseconds; from then on they are known, also when there are none."""
+    before, _ = folder.log.record(project_id, SHOTS)
+    after = {str(shot): True for shot in shots}
+    step = Step(SHOTS, SetEntries(entries_between(before, after)))
+    return folder.log.edit(project_id, [step], author)
+
+
+def toggle_shot(
+    folder: DataFolder, project: Project, at_ms: int, author: Author, *, key: str | None = None
+) -> Done:
+    """Takes the shot change on a time's frame away, or puts one there.
+
+    Two toggles of two frames both hold, whichever window knew of the other's.
+
+    :raises ShotsUnknown:
+    :raises ValueError: for the film's first frame
+    """
+    shots = shots_of(folder, project.id)
+    if shots is None:
+        raise ShotsUnknown("shot changes are still being looked for")
+    before = {str(shot): True for shot in shots}
+    after = {str(shot): True for shot in shot_toggled(shots, at_ms, project.film.rate)}
+    step = Step(SHOTS, SetEntries(entries_between(before, after)))
+    return folder.log.edit(project.id, [step], author, key=key)
