@@ -218,7 +218,7 @@ def timing() -> dict[str, tuple[float, float]]:
     sound = np.concatenate(list(speech_blocks(FILM, 30)))
     heard = list(engine_called("whisper").recognise(speech_blocks(FILM, 30), "en", quick=True))
     hearing = time.perf_counter() - began
-    fit_to_speech(script.captions, heard, speech_stretches(levels([sound])), sound, "en", 80)
+    fit_to_speech(script.captions, heard, speech_stretches(levels([sound])), [sound], "en", 80)
     fitting = time.perf_counter() - began
     places = [(c.in_ms, c.out_ms) for c in script.captions]
     began = time.perf_counter()
@@ -281,7 +281,6 @@ def _edit(http: httpx.Client, track: str, revision: int, operation: dict) -> Non
     body = {
         "base_revision": revision,
         "gesture": f"g{revision}",
-        
         "operation": operation,
     }
     http.post(f"/api/tracks/{track}/edits", json=body).raise_for_status()
@@ -289,7 +288,7 @@ def _edit(http: httpx.Client, track: str, revision: int, operation: dict) -> Non
 
 def _write(http: httpx.Client, track: str, revision: int, ids: list[str], turn: int) -> None:
     texts = ["Two lines", f"of it\n{turn} two lines of it"]
-    body = {"base_revision": revision, "gesture": f"p{revision}", 
+    body = {"base_revision": revision, "gesture": f"p{revision}",
             "captions": ids, "texts": texts}  # fmt: skip
     http.post(f"/api/tracks/{track}/page", json=body).raise_for_status()
 

@@ -11,7 +11,6 @@ from pathlib import Path
 from typing import Any, get_args
 
 import click
-import numpy as np
 
 from dunlin.core.captions import Caption, Track, spans_of
 from dunlin.core.captions.flatten import flattened
@@ -142,7 +141,7 @@ def transcribe(
 ) -> None:
     """Recognise a film's speech, and write it as captions."""
     from dunlin.engines import EngineError, engine_called
-    from dunlin.engines.aligner import aligns, sharpened
+    from dunlin.engines.aligner import aligns, sharpened_along
     from dunlin.media.probe import probe as probed
     from dunlin.media.sound import Hearing, speech_blocks
     from dunlin.store.settings import Settings
@@ -163,9 +162,8 @@ def transcribe(
         except EngineError as error:
             raise _Bad(str(error)) from None
         if aligns(language) and words:
-            blocks = speech_blocks(media, 30, hearing=hearing)
-            words = sharpened(words, np.concatenate(list(blocks)))
-    cuts = segmented(words, spec, facts.frame_rate, language)
+            words = sharpened_along(words, speech_blocks(media, 30, hearing=hearing))
+    cuts = segmented(words, for_language(spec, language), facts.frame_rate, language)
     captions = tuple(
         Caption(f"c{number}", cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines)))
         for number, cut in enumerate(cuts, 1)
@@ -377,9 +375,9 @@ def align(
                 raise _Bad(str(error)) from None
             click.echo(f"note: {error}; timed by where somebody speaks alone", err=True)
             heard = []
-        sound = np.concatenate([np.empty(0, np.int16), *speech_blocks(media, 30)])
     gap_ms = least_gap_ms(for_language(spec, language), facts.frame_rate)
-    found = fit_to_speech(document.captions, heard, speech, sound, language, gap_ms)
+    blocks = speech_blocks(media, 30)
+    found = fit_to_speech(document.captions, heard, speech, blocks, language, gap_ms)
     for one in found:
         if one.sure < DOUBTFUL:
             click.echo(

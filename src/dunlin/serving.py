@@ -33,6 +33,7 @@ _SOURCES = Path(__file__).parent.parent.parent / "demo"
 _PACKAGED = Path(__file__).parent / "demo"
 _DEMO = _PACKAGED if _PACKAGED.is_dir() else _SOURCES
 _DUNLIN = Author("dunlin")
+_LOOK_AFTER_SECONDS = 1
 _DEMO_PROJECT = "the-fog-bell-at-quillan-point"
 
 
@@ -84,20 +85,31 @@ def work(settings: Settings, *, tied: bool = False) -> None:
     :param tied: end also when standard input is closed, as it is when the server that holds its
         other end is killed
     """
+    ending = threading.Event()
     if tied:
-        threading.Thread(target=_end_with_input, daemon=True).start()
+        threading.Thread(target=_end_with_input, args=(ending,), daemon=True).start()
     logging.basicConfig(level=logging.WARNING, format="worker: %(message)s")
     folder = open_folder(settings)
+    queue = JobQueue(folder)
+    consumer = queue.worker()
+    consumer.start()
+    # In the place of the consumer's own, which would break its jobs off as if they had failed.
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, lambda number, frame: ending.set())
+    while not ending.wait(_LOOK_AFTER_SECONDS):
+        consumer.check_worker_health()
     # A worker that waited for its jobs to end would keep the user waiting; they are taken up again.
-    signal.signal(signal.SIGTERM, lambda number, frame: os._exit(0))
-    JobQueue(folder).worker().run()
+    try:
+        queue.hand_back()
+    finally:
+        os._exit(0)
 
 
-def _end_with_input() -> None:
+def _end_with_input(ending: threading.Event) -> None:
     # Read without a buffer: its lock would be missed when the process ends otherwise.
     while os.read(0, 4096):
         pass
-    os._exit(0)
+    ending.set()
 
 
 def _load_demo(services: Services) -> None:

@@ -3,7 +3,7 @@ import JASSUB from 'jassub'
 
 import type { Caption } from '@/session/captions'
 
-const FONTS = ['Regular', 'Bold', 'Italic', 'BoldItalic'].map((face) => `/fonts/NotoSans-${face}.ttf`)
+const FONTS = ['Regular', 'Bold', 'Italic', 'BoldItalic', 'Black', 'BlackItalic'].map((face) => `/fonts/NotoSans-${face}.ttf`)
 /** The renderer is given the captions near the playhead only, so that a long track costs no more. */
 export const BEFORE_MS = 20_000
 export const AFTER_MS = 60_000

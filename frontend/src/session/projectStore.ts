@@ -24,6 +24,7 @@ export const useProject = defineStore('project', () => {
   let run: string | null = null
   let stream: EventSource | null = null
   let writing: Promise<unknown> = Promise.resolve()
+  let naming: Promise<unknown> = Promise.resolve()
 
   const tracks = useTracks()
   const track = useTrack()
@@ -213,16 +214,20 @@ export const useProject = defineStore('project', () => {
     )
   }
 
-  async function changeSpeakers(speakers: Schemas['NamedSpeaker'][]) {
+  /** Says who speaks. One change waits for the one before, so that this window is never in its own way. */
+  function changeSpeakers(speakers: Schemas['NamedSpeaker'][]): Promise<void> {
+    project.value = { ...project.value!, speakers }
+    const turn = naming.then(() => putSpeakers(speakers))
+    naming = turn.catch(() => undefined)
+    return turn
+  }
+
+  async function putSpeakers(speakers: Schemas['NamedSpeaker'][]) {
     const base_revision = project.value!.revision
     project.value = { ...project.value!, speakers }
-    tookHistory(
-      await answered(
-        client.PUT('/api/projects/{project_id}/speakers', {
-          params: { path: { project_id: project.value!.id } }, ...named(newId()), body: { speakers, base_revision },
-        }),
-      ),
-    )
+    const params = { path: { project_id: project.value.id } }
+    const body = { speakers, base_revision }
+    tookHistory(await answered(client.PUT('/api/projects/{project_id}/speakers', { params, ...named(newId()), body })))
     await Promise.all([refresh(), loadWords(true)])
   }
 
@@ -271,6 +276,9 @@ export const useProject = defineStore('project', () => {
       }),
     )
     await loadSpecs()
+    // What is changed here is meant for this project; others keep what they took.
+    if (trackInfo.value?.spec_id === added.id) await changeTrack({ spec_id: added.id })
+    if (project.value?.spec.id === added.id) await change({ spec_id: added.id })
     return added
   }
 

@@ -38,7 +38,9 @@ watch(
 
 function show(id: string | undefined) {
   if (!id || draft.value?.id === id) return
-  draft.value = project.specs.find((spec) => spec.id === id) ?? null
+  // A project keeps the spec it took, also when the house does not have it any more.
+  const taken = project.project?.spec.id === id ? project.project.spec : null
+  draft.value = project.specs.find((spec) => spec.id === id) ?? taken
   language.value = ''
 }
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Who speaks: named, coloured, and said of a paragraph by a key. */
+import { until } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
@@ -25,7 +26,6 @@ type Named = (typeof speakers.value)[number] & { was?: string | null }
 async function keep(listed: Named[]) {
   try {
     await transcript.send()
-    for (const { was, name } of listed) if (was) transcript.rename(was, name)
     await project.changeSpeakers(listed)
   } catch (refused) {
     track.refusal = (refused as Error).message
@@ -45,9 +45,13 @@ async function add() {
   const taken = new Set(speakers.value.map(({ name }) => name))
   let n = speakers.value.length + 1
   while (taken.has(t('transcribe.speaker', { n }))) n++
-  await addNamed([t('transcribe.speaker', { n })])
+  const count = speakers.value.length + 1
+  const kept = addNamed([t('transcribe.speaker', { n })])
+  // Named while it is being stored: whoever types does not wait for that.
+  await until(() => speakers.value.length).toBe(count, { timeout: 5000 })
   await nextTick()
   names.value.at(-1)?.select()
+  await kept
 }
 
 function rename(index: number, event: Event) {

@@ -451,19 +451,6 @@ export const useTranscript = defineStore('transcript', () => {
     if (heard.length) player.hear(Math.max(startOf(heard[0]!) - AROUND_MS, 0), endOf(heard.at(-1)!) + AROUND_MS)
   }
 
-  /** Calls a speaker otherwise, as the server does with its words. */
-  function rename(old: string, name: string) {
-    const view = editor.value
-    if (!view) return
-    const { doc, tr } = view.state
-    doc.forEach((node, offset) => {
-      if (node.attrs.speaker === old) tr.setNodeAttribute(offset, 'speaker', name)
-    })
-    if (!tr.docChanged) return
-    view.view.dispatch(tr.setMeta('stored', true).setMeta('addToHistory', false))
-    stored = view.state.doc
-  }
-
   /** Says who speaks in the paragraph at the playhead, or from it on until somebody else does. */
   function assign(speaker: string | null, onwards = false) {
     const view = editor.value
@@ -554,5 +541,5 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
-  return { editor, saving, problem, left, putLeft, leave, version, moves, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, inStyle, toggleStyle, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, rename, assignWords, chosen, putHeard, putWords, goToWords }
+  return { editor, saving, problem, left, putLeft, leave, version, moves, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, inStyle, toggleStyle, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, assignWords, chosen, putHeard, putWords, goToWords }
 })

@@ -55,7 +55,8 @@ onBeforeUnmount(() => {
 })
 
 // Undo is about what is seen: where the transcript is, about its words.
-watchEffect(() => (history.view = route.name === 'transcribe' ? 'transcript' : 'captions'))
+const showsWords = () => route.name === 'transcribe' && !route.query.view
+watchEffect(() => (history.view = showsWords() ? 'transcript' : 'captions'))
 
 useTransportCommands()
 useCaptionCommands()

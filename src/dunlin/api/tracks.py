@@ -239,7 +239,7 @@ def remove_track(track_id: str, here: Here, who: Who) -> None:
 def burn_track(track_id: str, request: BurnRequest, here: Here) -> JobView:
     """Asks for the film with the track's captions in the picture."""
     project = here.projects.of_track(track_id)
-    parameters = {"track_id": track_id, "style": "house", **request.model_dump()}
+    parameters = {"track_id": track_id, **request.model_dump()}
     return JobView.model_validate(here.queue.add(project.id, "burn", parameters))
 
 

@@ -20,7 +20,7 @@ from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.formats import Document
 from dunlin.core.project import Target, captions_of, waivers_of
 from dunlin.core.specs import Judge
-from dunlin.core.styles import STYLES, event_lines, script_head
+from dunlin.core.styles import event_lines, script_head
 from dunlin.media.burn import script_size
 from dunlin.media.probe import probe_from
 from dunlin.store.log import Author, Done
@@ -102,7 +102,7 @@ def caption_views(
     track: Track, places: Iterable[int], judge: Judge, waivers: Waivers
 ) -> list[CaptionView]:
     """The captions at places in a track's order, with all that is computed from them."""
-    setting, style = judge.setting, STYLES["house"]
+    setting = judge.setting
     views = []
     for index in places:
         place = judge.place(track, index)
@@ -122,7 +122,7 @@ def caption_views(
                 shown=shown_spans(caption) if caption.case else None,
                 measures=place.measures,
                 findings=with_waivers(judge.findings_at(place), waivers),
-                script=event_lines(caption, style, setting.picture, setting.rate),
+                script=event_lines(caption, setting.sheet, setting.picture, setting.rate),
             )
         )
     return views
@@ -148,7 +148,7 @@ def track_view(services: Services, project: Project, track_id: str, author: Auth
         can_undo=can_undo,
         can_redo=can_redo,
         spec=judge.setting.spec,
-        script_head=script_head(STYLES["house"], judge.setting.picture),
+        script_head=script_head(judge.setting.sheet, judge.setting.picture),
         captions=caption_views(track, range(len(track)), judge, waivers),
     )
 

@@ -1,9 +1,10 @@
 """Word times sharpened by PocketSphinx's forced alignment."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import replace
 from typing import TypeAlias
 
+import numpy as np
 from num2words import num2words
 from pocketsphinx import Decoder
 
@@ -11,12 +12,14 @@ from dunlin.core.speech import SPEECH_RATE, Word
 from dunlin.core.text.joints import bare_word
 from dunlin.engines.recogniser import Sound
 
-__all__ = ["aligns", "phrases", "sharpened"]
+__all__ = ["aligns", "phrases", "sharpened", "sharpened_along"]
 
 _FRAME_MS = 10
 _PAUSE_MS, _LONGEST_MS, _MARGIN_MS = 250, 12_000, 300
 # A recogniser's times are seldom off by more: beyond, the aligner has lost the thread.
 _FARTHEST_MS = 700
+# Words may be found so much later than they were thought to be.
+_READ_AHEAD_MS = 1000
 
 # How English letters mostly sound, for words that are in no dictionary. Longest first.
 _SOUNDS = {
@@ -70,9 +73,49 @@ def sharpened(
     :param sound_start_ms: time of the first sample
     :param known: whether a word's place is known but for a few tenths of a second
     """
+    return sharpened_along(words, [sound], sound_start_ms, known)
+
+
+def sharpened_along(
+    words: Sequence[Word],
+    blocks: Iterable[Sound],
+    sound_start_ms: int = 0,
+    known: Known = _all_known,
+) -> list[Word]:
+    """As `sharpened`, with the sound in blocks that follow each other: only what the next words may be in
+    is held in memory.
+
+    :param blocks: samples; all of them are taken, so whoever gives them sees how far it is
+    """
     decoder = Decoder(samprate=SPEECH_RATE, loglevel="FATAL", lm=None)
     result: list[Word] = []
-    for phrase in phrases(words, known):
+    waiting = list(phrases(words, known))[::-1]
+    held, start_ms = np.empty(0, np.int16), sound_start_ms
+    for block in blocks:
+        held = np.concatenate((held, block)) if len(held) else block
+        end_ms = start_ms + len(held) * 1000 // SPEECH_RATE
+        ready = []
+        while waiting and waiting[-1][-1].end_ms + _READ_AHEAD_MS < end_ms:
+            ready.append(waiting.pop())
+        _sharpen(decoder, ready, held, start_ms, known, result)
+        # What comes next begins with the phrase that did not end in this block.
+        keep_ms = waiting[-1][0].start_ms - _READ_AHEAD_MS if waiting else end_ms
+        gone = max(0, min(keep_ms, end_ms) - start_ms)
+        held, start_ms = held[gone * SPEECH_RATE // 1000 :], start_ms + gone
+    _sharpen(decoder, waiting[::-1], held, start_ms, known, result)
+    return result
+
+
+def _sharpen(
+    decoder: Decoder,
+    ready: Sequence[list[Word]],
+    sound: Sound,
+    sound_start_ms: int,
+    known: Known,
+    result: list[Word],
+) -> None:
+    """Puts the words of phrases behind the result, with times from the sound."""
+    for phrase in ready:
         start = max(phrase[0].start_ms - _MARGIN_MS, sound_start_ms)
         if result:
             start = max(start, min(result[-1].end_ms, phrase[0].start_ms))
@@ -80,8 +123,7 @@ def sharpened(
             (ms - sound_start_ms) * SPEECH_RATE // 1000
             for ms in (start, phrase[-1].end_ms + _MARGIN_MS)
         )
-        result += _placed(decoder, phrase, sound[first:last], start, known)
-    return result
+        result += _placed(decoder, phrase, sound[max(first, 0) : max(last, 0)], start, known)
 
 
 def _placed(

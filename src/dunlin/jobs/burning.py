@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from dunlin.core.styles import STYLES
 from dunlin.jobs.context import JobContext
 from dunlin.media.burn import burn
+from dunlin.work.looks import sheet_of
 
 __all__ = ["burn_in"]
 
@@ -19,7 +19,7 @@ def burn_in(context: JobContext) -> dict[str, Any]:
         context.film,
         context.facts(),
         track,
-        STYLES[parameters["style"]],
+        sheet_of(context.folder.projects.get(context.job.project_id)),
         output,
         crf=parameters["crf"],
         height=parameters["height"],

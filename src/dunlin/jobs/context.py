@@ -1,10 +1,13 @@
 """What a job is given to work with."""
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
+from dunlin.core.speech import SPEECH_RATE
+from dunlin.engines.recogniser import Sound
+from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.probe import Probe, probe_from
 from dunlin.store.jobs import Job
 from dunlin.store.log import Author
@@ -47,6 +50,23 @@ class JobContext:
             self._told = now
             self.folder.jobs.change(self.job.id, progress=part)
             self._cancelled = self.folder.jobs.get(self.job.id).cancel_asked
+
+    def along(
+        self, blocks: Iterable[Sound], from_part: float, to_part: float, seconds: float = 0
+    ) -> Iterator[Sound]:
+        """Blocks of the film's sound, as the part of the work between two parts goes along with them.
+
+        :param seconds: how much sound there will be; 0 is all of the film's
+        :raises Cancelled: when the job was called off
+        """
+        total = (seconds or self.facts().duration_ms / 1000) * SPEECH_RATE
+        done = 0
+        for block in blocks:
+            if self.cancelled():
+                raise Cancelled
+            yield block
+            done += len(block)
+            self.progress(from_part + (to_part - from_part) * min(done / max(total, 1), 1))
 
     def step(self, name: str) -> None:
         """Says what is being done now."""

@@ -7,6 +7,8 @@ from typing import Any
 
 from huey import Huey, RedisHuey, SqliteHuey
 from huey.consumer import Consumer
+from sqlalchemy import func
+from sqlalchemy.exc import SQLAlchemyError
 
 from dunlin.engines import EngineError
 from dunlin.jobs.burning import burn_in
@@ -20,6 +22,7 @@ from dunlin.jobs.voices import guess_speakers
 from dunlin.media.ffmpeg import Cancelled, MediaError
 from dunlin.store.jobs import Job
 from dunlin.store.settings import Settings
+from dunlin.store.tables import JobRow
 from dunlin.work.folder import DataFolder
 
 __all__ = ["KINDS", "JobQueue"]
@@ -91,6 +94,19 @@ class JobQueue:
             self._task(job_id)
         return self._jobs.get(job_id)
 
+    def hand_back(self) -> None:
+        """Gives the jobs that run here back, to be taken up again: stopping is no failed attempt."""
+        for job_id in list(self._running):
+            back = self._jobs.change(
+                job_id,
+                only_in=("running",),
+                state="waiting",
+                started_ms=None,
+                attempts=func.max(JobRow.attempts - 1, 0),
+            )
+            if back:
+                self._task(job_id)
+
     def worker(self) -> Consumer:
         """A consumer whose `run()` works until the process is told to end."""
         self._take_up_lost()
@@ -130,9 +146,13 @@ class JobQueue:
         """Says that the jobs here live, and looks after those whose worker was killed."""
         while True:
             time.sleep(_BEAT_SECONDS)
-            for job_id in list(self._running):
-                self._jobs.beat(job_id)
-            self._take_up_silent()
+            try:
+                for job_id in list(self._running):
+                    self._jobs.beat(job_id)
+                self._take_up_silent()
+            except (SQLAlchemyError, OSError):
+                # Later beats may get through; without any, all jobs here would be taken for dead.
+                _log.exception("a beat could not be written; it is tried again")
 
     def _take_up_silent(self) -> None:
         for job in self._jobs.in_state("running"):

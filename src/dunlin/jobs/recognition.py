@@ -4,14 +4,12 @@ from dataclasses import asdict, replace
 from itertools import islice
 from typing import Any
 
-import numpy as np
-
 from dunlin.core.project import TakeRun
 from dunlin.core.project.targets import TRANSCRIPT
 from dunlin.core.speech import Word
 from dunlin.core.speech.transcript import compared, in_paragraphs
 from dunlin.engines import engine_called
-from dunlin.engines.aligner import aligns, phrases, sharpened
+from dunlin.engines.aligner import aligns, sharpened, sharpened_along
 from dunlin.jobs.context import JobContext
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.sound import Hearing, sound_between, speech_blocks
@@ -141,22 +139,5 @@ def _kept(heard: list[Word]) -> tuple[list[Word], int]:
 
 def _sharpen(context: JobContext, heard: list[Word]) -> list[Word]:
     """The words with times from forced alignment, read along with the sound in half minutes."""
-    result: list[Word] = []
-    waiting = list(phrases(heard))
-    duration_ms = max(context.facts().duration_ms, 1)
-    sound, start_ms = np.empty(0, np.int16), 0
-    for block in speech_blocks(context.film, 30, hearing=_hearing(context)):
-        sound = np.concatenate((sound, block))
-        end_ms = start_ms + len(sound) // 16
-        ready = []
-        while waiting and waiting[0][-1].end_ms + 1000 < end_ms:
-            ready += waiting.pop(0)
-        result += sharpened(ready, sound, start_ms)
-        # What comes next starts with the phrase that did not end in this block.
-        keep_from = waiting[0][0].start_ms - 1000 if waiting else end_ms
-        drop = max(0, min(keep_from, end_ms) - start_ms) * 16
-        sound, start_ms = sound[drop:], start_ms + drop // 16
-        context.progress(_HEARING_PART + (1 - _HEARING_PART) * min(end_ms / duration_ms, 1))
-        if context.cancelled():
-            raise Cancelled
-    return result + sharpened([word for phrase in waiting for word in phrase], sound, start_ms)
+    blocks = speech_blocks(context.film, 30, hearing=_hearing(context))
+    return sharpened_along(heard, context.along(blocks, _HEARING_PART, 1))

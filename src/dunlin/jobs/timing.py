@@ -15,7 +15,7 @@ from dunlin.engines.aligner import sharpened
 from dunlin.engines.fitting import fit_to_speech
 from dunlin.jobs.context import JobContext
 from dunlin.media.ffmpeg import Cancelled
-from dunlin.media.sound import sound_between, speech_blocks
+from dunlin.media.sound import sound_between, speech_blocks, until
 from dunlin.media.speech import find_speech, speech_in
 from dunlin.store.log import Outdated
 from dunlin.work.transcript import put_words
@@ -62,11 +62,14 @@ def fit_script(context: JobContext) -> dict[str, Any]:
     speech = [s for s in _speech(context) if s.end_ms > first_ms and s.start_ms < last_ms]
     heard = [w for w in _heard(context, language) if first_ms <= w.start_ms < last_ms]
     context.step("fitting")
-    sound = sound_between(context.film, first_ms, last_ms)
+    seconds = (last_ms - first_ms) / 1000
+    blocks = context.along(
+        until(speech_blocks(context.film, 30, first_ms / 1000), seconds), _HEARING_PART, 1, seconds
+    )
     spec = for_language(project.spec_of(parameters["track_id"]), language)
     rate = project.film.rate
     fitted = fit_to_speech(
-        captions, heard, speech, sound, language, least_gap_ms(spec, rate), first_ms
+        captions, heard, speech, blocks, language, least_gap_ms(spec, rate), first_ms
     )
     times = []
     for one in fitted:

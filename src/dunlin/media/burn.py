@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from dunlin.core.captions import Caption
-from dunlin.core.styles import Script, Style, render_script
+from dunlin.core.styles import Script, Style, StyleSheet, render_script
 from dunlin.media.ffmpeg import film_input, run_with_progress
 from dunlin.media.fonts import FONTS
 from dunlin.media.probe import Probe
@@ -28,7 +28,7 @@ def burn(
     film: Path,
     facts: Probe,
     captions: Iterable[Caption],
-    style: Style,
+    sheet: StyleSheet | Style,
     output: Path,
     *,
     crf: int = DEFAULT_CRF,
@@ -51,7 +51,7 @@ def burn(
         folder = Path(name)
         # Plain names in the folder it runs in: nothing to escape in a filter's argument.
         (folder / "captions.ass").write_text(
-            render_script(captions, style, picture, facts.frame_rate), "utf-8"
+            render_script(captions, sheet, picture, facts.frame_rate), "utf-8"
         )
         (folder / "fonts").symlink_to(FONTS)
         drawn = f"{shown},ass=captions.ass:fontsdir=fonts"

@@ -2,14 +2,16 @@
 
 import ctypes
 import fcntl
+import select
 import signal
 import subprocess
 import sys
 import threading
+import time
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
 from functools import cache
-from io import FileIO
+from io import FileIO, TextIOWrapper
 from pathlib import Path
 from typing import IO, cast
 
@@ -19,6 +21,7 @@ __all__ = [
     "DEMUXERS",
     "Cancelled",
     "MediaError",
+    "Output",
     "film_input",
     "open_options",
     "reading",
@@ -37,6 +40,7 @@ a file calls itself.
 
 
 _PIPE_BYTES = 1 << 20
+_STANDS_STILL_SECONDS = 120
 
 
 class MediaError(Exception):
@@ -76,8 +80,50 @@ def film_input(path: Path) -> list[str]:
     ]  # fmt: skip
 
 
+class Output:
+    """What ffmpeg writes, as an unbuffered stream; how it ended is told where it ends."""
+
+    def __init__(self, process: subprocess.Popen[bytes], said: list[str]) -> None:
+        assert process.stdout is not None
+        self._process = process
+        self._pipe = cast(FileIO, process.stdout)
+        self._said = said
+
+    def readinto(self, buffer: memoryview) -> int:
+        """Fills a buffer with what is there; 0 at the end.
+
+        :raises MediaError: when ffmpeg failed, or gave nothing for too long
+        """
+        self._wait()
+        return self._pipe.readinto(buffer) or self._ended()
+
+    def read(self, size: int) -> bytes:
+        """As many bytes as are there, up to a size; none at the end. :raises MediaError: as `readinto`"""
+        self._wait()
+        if piece := self._pipe.read(size):
+            return piece
+        self._ended()
+        return b""
+
+    @property
+    def last_said(self) -> str:
+        """The last thing ffmpeg complained about."""
+        return self._said[-1] if self._said else ""
+
+    def _wait(self) -> None:
+        if not select.select([self._pipe], [], [], _STANDS_STILL_SECONDS)[0]:
+            raise MediaError(
+                f"this film cannot be decoded: nothing came for {_STANDS_STILL_SECONDS} seconds"
+            )
+
+    def _ended(self) -> int:
+        if self._process.wait(_STANDS_STILL_SECONDS) != 0:
+            raise MediaError(self.last_said or f"ffmpeg ended with {self._process.returncode}")
+        return 0
+
+
 @contextmanager
-def reading(arguments: Sequence[str]) -> Iterator[FileIO]:
+def reading(arguments: Sequence[str]) -> Iterator[Output]:
     """What ffmpeg writes to its output, as a stream; it is ended when the block is left."""
     # Unflushed packets go through the pipe in larger pieces.
     output = ["-flush_packets", "0", "pipe:1"]
@@ -86,22 +132,25 @@ def reading(arguments: Sequence[str]) -> Iterator[FileIO]:
         command,
         stdin=subprocess.DEVNULL,
         stdout=subprocess.PIPE,
-        stderr=subprocess.DEVNULL,
+        stderr=subprocess.PIPE,
         bufsize=0,
         preexec_fn=_end_with_parent,
     )
     assert process.stdout is not None
+    assert process.stderr is not None
+    said: list[str] = []
+    listener = _listening(TextIOWrapper(process.stderr, errors="replace"), said)
     # Where a pipe can be made larger, ffmpeg and its reader wait for each other less.
     if hasattr(fcntl, "F_SETPIPE_SZ"):
         with suppress(OSError):
             fcntl.fcntl(process.stdout, fcntl.F_SETPIPE_SZ, _PIPE_BYTES)
     try:
-        # Unbuffered: the pipe itself.
-        yield cast(FileIO, process.stdout)
+        yield Output(process, said)
     finally:
         process.kill()
         process.stdout.close()
         process.wait()
+        listener.join()
 
 
 def run_with_progress(
@@ -137,11 +186,11 @@ def run_with_progress(
     assert process.stdout is not None
     assert process.stderr is not None
     said: list[str] = []
-    # stderr is drained beside stdout, or a talkative run would fill its pipe and stand still.
-    listener = threading.Thread(target=lambda: _keep_last(process.stderr, said), daemon=True)
-    listener.start()
+    listener = _listening(process.stderr, said)
+    stopper = _Stopper(process)
     try:
         for line in process.stdout:
+            stopper.alive()
             if cancelled():
                 raise Cancelled
             name, _, value = line.strip().partition("=")
@@ -149,12 +198,51 @@ def run_with_progress(
                 progress(min(max(int(value) / 1000 / max(duration_ms, 1), 0.0), 1.0))
         if process.wait() != 0:
             listener.join()
+            if stopper.stood_still:
+                raise MediaError(
+                    f"this film cannot be decoded: nothing came for {_STANDS_STILL_SECONDS} seconds"
+                )
             raise MediaError(said[-1] if said else f"ffmpeg ended with {process.returncode}")
         draft.replace(output)
     finally:
+        stopper.done()
         process.kill()
         process.wait()
         draft.unlink(missing_ok=True)
+
+
+class _Stopper:
+    """Ends a process that says nothing for too long."""
+
+    def __init__(self, process: subprocess.Popen[str]) -> None:
+        self._process = process
+        self._last = time.monotonic()
+        self._done = threading.Event()
+        self.stood_still = False
+        threading.Thread(target=self._watch, daemon=True).start()
+
+    def alive(self) -> None:
+        """It said something."""
+        self._last = time.monotonic()
+
+    def done(self) -> None:
+        """It needs no watching any more."""
+        self._done.set()
+
+    def _watch(self) -> None:
+        while not self._done.wait(1):
+            if time.monotonic() - self._last > _STANDS_STILL_SECONDS:
+                self.stood_still = True
+                self._process.kill()
+                return
+
+
+def _listening(stream: IO[str], said: list[str]) -> threading.Thread:
+    """Keeps the last that is said on a stream. It is drained beside the output, or a talkative run would
+    fill its pipe and stand still."""
+    listener = threading.Thread(target=lambda: _keep_last(stream, said), daemon=True)
+    listener.start()
+    return listener
 
 
 def _keep_last(stream: IO[str] | None, said: list[str]) -> None:

@@ -65,7 +65,7 @@ def write_peaks(
         if len(rest):
             base.write(_low_high(rest.reshape(1, -1)))
     if not samples:
-        raise MediaError("no sound could be decoded")
+        raise MediaError(stream.last_said or "no sound could be decoded")
     counts = [-(-samples // stretch)]
     for level in range(1, LEVELS):
         counts.append(_write_level(folder, level, counts[-1]))

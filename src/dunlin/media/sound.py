@@ -1,17 +1,16 @@
 """A film's sound, decoded block by block."""
 
-from collections.abc import Generator
+from collections.abc import Generator, Iterable
 from dataclasses import dataclass
-from io import FileIO
 from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
 
 from dunlin.core.speech import SPEECH_RATE
-from dunlin.media.ffmpeg import film_input, reading
+from dunlin.media.ffmpeg import MediaError, Output, film_input, reading
 
-__all__ = ["AS_IT_IS", "Hearing", "read_fully", "sound_between", "speech_blocks"]
+__all__ = ["AS_IT_IS", "Hearing", "read_fully", "sound_between", "speech_blocks", "until"]
 
 # Speech is in the middle of the sound, music to its sides; rumble and hiss are beside its pitches.
 # docs/performance.md says which of the chains tried out let most words be heard.
@@ -39,6 +38,8 @@ def speech_blocks(
     """The sound for a recogniser: one channel, `SPEECH_RATE` samples a second.
 
     :returns: arrays of shape (n,); all are `block_seconds` long but the last
+    :raises MediaError: when it cannot be decoded; a sound that gives nothing from its beginning on is
+        none, and not a silent one
     """
     size = int(block_seconds * SPEECH_RATE) * 2
     seek = ["-ss", f"{start_seconds:.3f}"] if start_seconds else []
@@ -46,24 +47,35 @@ def speech_blocks(
     arguments = [*seek, *film_input(path), "-vn", "-sn", "-dn", "-map", f"0:a:{hearing.stream}",
                  *focus, "-ac", "1", "-ar", str(SPEECH_RATE), "-f", "s16le"]  # fmt: skip
     with reading(arguments) as stream:
+        came = bool(start_seconds)
         while count := read_fully(stream, memoryview(block := bytearray(size))):
+            came = True
             yield np.frombuffer(block, np.int16, count // 2)
+        if not came:
+            raise MediaError(stream.last_said or "no sound could be decoded")
 
 
 def sound_between(
     path: Path, from_ms: int, to_ms: int, hearing: Hearing = AS_IT_IS
 ) -> npt.NDArray[np.int16]:
     """A part of the sound, as `speech_blocks` gives it, in one array; shorter where the film ends."""
-    blocks, wanted = [np.empty(0, np.int16)], (to_ms - from_ms) * SPEECH_RATE // 1000
-    for block in speech_blocks(path, 30, from_ms / 1000, hearing):
-        blocks.append(block[:wanted])
+    blocks = speech_blocks(path, 30, from_ms / 1000, hearing)
+    return np.concatenate([np.empty(0, np.int16), *until(blocks, (to_ms - from_ms) / 1000)])
+
+
+def until(
+    blocks: Iterable[npt.NDArray[np.int16]], seconds: float
+) -> Generator[npt.NDArray[np.int16]]:
+    """The first so many seconds of sound in blocks."""
+    wanted = round(seconds * SPEECH_RATE)
+    for block in blocks:
+        yield block[:wanted]
         wanted -= len(block)
         if wanted <= 0:
-            break
-    return np.concatenate(blocks)
+            return
 
 
-def read_fully(stream: FileIO, into: memoryview) -> int:
+def read_fully(stream: Output, into: memoryview) -> int:
     """Fills a buffer from a pipe, which gives what is there; the number of bytes that came."""
     filled = 0
     while filled < len(into) and (count := stream.readinto(into[filled:])):

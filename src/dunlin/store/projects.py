@@ -10,7 +10,15 @@ from typing import Any
 from sqlalchemy import Connection, Engine, delete, func, insert, select, update
 
 from dunlin.core.captions import Extras
-from dunlin.core.project.targets import PROJECT, SPEAKERS, SPECS, TERMS, TRACKS, TRANSCRIPT
+from dunlin.core.project.targets import (
+    PROJECT,
+    SPEAKERS,
+    SPECS,
+    STYLES,
+    TERMS,
+    TRACKS,
+    TRANSCRIPT,
+)
 from dunlin.core.specs import Spec, shipped_specs
 from dunlin.core.timecode import FrameRate
 from dunlin.store.house import HOUSE
@@ -116,7 +124,7 @@ class Project:
 
 
 # What a project is shown by; shot changes and waivers are many, and read where they are needed.
-_SHOWN = (PROJECT, TRACKS, SPEAKERS, TERMS, SPECS)
+_SHOWN = (PROJECT, TRACKS, SPEAKERS, TERMS, SPECS, STYLES)
 
 
 class Projects:

@@ -9,6 +9,7 @@ from dunlin.media.probe import probe_from
 from dunlin.store.projects import Project
 from dunlin.store.waivers import Waivers, waivers_that_stand
 from dunlin.work.folder import DataFolder
+from dunlin.work.looks import sheet_of
 
 __all__ = ["judge_of", "shots_of", "waivers_in"]
 
@@ -36,6 +37,7 @@ def judge_of(
             language,
             shots_of(folder, project.id) or (),
             script_size(probe_from(project.film.facts)),
+            sheet_of(project),
         )
     )
 

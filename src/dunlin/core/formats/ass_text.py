@@ -15,7 +15,7 @@ from dunlin.core.captions.model import (
     with_extra,
 )
 from dunlin.core.captions.placing import keypad_number, placement_at
-from dunlin.core.styles.script import escaped
+from dunlin.core.styles.codes import colour_code, escaped, point_code, switched
 
 __all__ = ["OLD_PLACES", "EventText", "Look", "Picture", "event_text", "read_event_text"]
 
@@ -233,7 +233,7 @@ def _placing_codes(place: Placement | None, usual: Placement | None, picture: Pi
             if place.y is not None
             else {"top": 0.055, "middle": 0.5, "bottom": 0.945}[place.anchor]
         )
-        codes += f"\\pos({x * picture.width:.6g},{y * picture.height:.6g})"
+        codes += point_code(x, y, picture.width, picture.height, ".6g")
     return codes
 
 
@@ -250,13 +250,9 @@ def _change(before: Span, span: Span, base: Span) -> str:
         codes += kept
     for code, field in (("i", "italic"), ("b", "bold"), ("u", "underline")):
         if getattr(span, field) != getattr(before, field):
-            codes += f"\\{code}{int(getattr(span, field))}"
+            codes += switched(code, getattr(span, field))
     if span.colour != before.colour:
-        codes += f"\\c{_colour(span.colour)}" if span.colour else "\\c"
+        codes += f"\\c{colour_code(span.colour)}" if span.colour else "\\c"
     if span.extras and (karaoke := extra(span.extras, "ass:k")):
         codes += karaoke
     return codes
-
-
-def _colour(value: str) -> str:
-    return f"&H{value[5:7]}{value[3:5]}{value[1:3]}&".upper()

@@ -2,7 +2,7 @@
 
 `tracks/ID/captions` are captions; `transcript` is the words; all others are records: `project` (title
 and spec), `tracks` (which there are, with name, language and spec), `speakers`, `terms`, `shots`,
-`specs` (those that were taken from the house, as they were then), and `tracks/ID/waivers`. What a version of a track keeps for itself, such as the places of its captions in an
+`specs` (those that were taken from the house, as they were then), `styles`, and `tracks/ID/waivers`. What a version of a track keeps for itself, such as the places of its captions in an
 upright picture, has an address below the track's: `tracks/ID/versions/NAME/...`.
 """
 
@@ -14,6 +14,7 @@ __all__ = [
     "SHOTS",
     "SPEAKERS",
     "SPECS",
+    "STYLES",
     "TERMS",
     "TRACKS",
     "TRANSCRIPT",
@@ -29,6 +30,7 @@ SPEAKERS = "speakers"
 TERMS = "terms"
 SHOTS = "shots"
 SPECS = "specs"
+STYLES = "styles"
 TRANSCRIPT = "transcript"
 
 Kind = Literal["captions", "words", "record"]

@@ -1,6 +1,17 @@
 """How captions look, and the script that libass draws them from."""
 
-from dunlin.core.styles.model import STYLES, Style
-from dunlin.core.styles.script import Script, event_lines, render_script, script_head
+from dunlin.core.styles.model import STYLES, Look, Style, StyleSheet, styled
+from dunlin.core.styles.picture import Script
+from dunlin.core.styles.script import event_lines, render_script, script_head
 
-__all__ = ["STYLES", "Script", "Style", "event_lines", "render_script", "script_head"]
+__all__ = [
+    "STYLES",
+    "Look",
+    "Script",
+    "Style",
+    "StyleSheet",
+    "event_lines",
+    "render_script",
+    "script_head",
+    "styled",
+]

@@ -1,48 +1,27 @@
-"""Captions compiled to the script that libass draws, in the browser and in the burn alike."""
+"""Captions compiled to the script that libass draws, in the page and in the burn alike."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
-from fractions import Fraction
+from dataclasses import replace
 
 from dunlin.core.captions.letter_case import shown_spans
-from dunlin.core.captions.model import Caption, Placement, Span
+from dunlin.core.captions.model import Caption, Placement, Span, joined
 from dunlin.core.captions.placing import keypad_number
-from dunlin.core.styles.model import Style
-from dunlin.core.timecode import FrameRate, first_frame_from
+from dunlin.core.styles.codes import colour_code, edge_time, escaped, point_code
+from dunlin.core.styles.model import Style, StyleSheet, placement_of, style_of_words
+from dunlin.core.styles.picture import Script, base_size
+from dunlin.core.styles.wrapping import lines_of, spans_width, wrapped
+from dunlin.core.timecode import FrameRate
 
-__all__ = ["Script", "base_size", "escaped", "event_lines", "render_script", "script_head"]
+__all__ = ["Script", "event_lines", "render_script", "script_head"]
 
-
-@dataclass(frozen=True)
-class Script:
-    """Picture size in pixels the script is laid out on."""
-
-    width: int
-    height: int
+_RUBY_SIZE = 0.5
+"""Height of a reading, as a part of that of the words it stands beside (JLREQ 3.3.3)."""
 
 
-def _colour(value: str) -> str:
-    red, green, blue = value[1:3], value[3:5], value[5:7]
-    return f"&H00{blue}{green}{red}".upper()
-
-
-def base_size(picture: Script) -> float:
-    """Pixels that sizes of a style are parts of."""
-    # On upright pictures lines are short; the size goes by the width there, or words would not fit.
-    return min(picture.height, picture.width * 1.25)
-
-
-def script_head(style: Style, picture: Script) -> str:
+def script_head(sheet: StyleSheet | Style, picture: Script) -> str:
     """The part of a script before its events."""
-    base = base_size(picture)
-    side = round(style.side_margin * picture.width)
-    numbers = (
-        f"{style.size * base:.1f},{_colour(style.colour)},{_colour(style.colour)},"
-        f"{_colour(style.outline_colour)},{_colour(style.outline_colour)},"
-        f"{-1 if style.bold else 0},0,0,0,100,100,0,0,"
-    )
-    edge = f"{style.outline * base:.2f},{style.shadow * base:.2f}"
-    margins = f"2,{side},{side},{round(style.margin * picture.height)},1"
+    sheet = sheet if isinstance(sheet, StyleSheet) else StyleSheet(sheet)
+    listed = [sheet.default, *sheet.styles.values()]
     return (
         "[Script Info]\nScriptType: v4.00+\n"
         f"PlayResX: {picture.width}\nPlayResY: {picture.height}\n"
@@ -52,81 +31,178 @@ def script_head(style: Style, picture: Script) -> str:
         "[V4+ Styles]\nFormat: Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, "
         "OutlineColour, BackColour, Bold, Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, "
         "Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV, Encoding\n"
-        f"Style: Caption,{style.font},{numbers}1,{edge},{margins}\n"
-        # 3: a filled ground behind the words, in the colour of the outline.
-        f"Style: Box,{style.font},{numbers}3,{style.outline * 2 * base:.2f},0,{margins}\n\n"
-        "[Events]\nFormat: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n"
+        + "".join(_style_lines(style, n, picture) for n, style in enumerate(listed))
+        + "\n[Events]\nFormat: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n"
     )
 
 
-def _time(ms: int, rate: FrameRate) -> str:
-    """The hundredth that parts the frames before a time from those from it on.
-
-    The script counts in hundredths and renderers cut frame times short, so an edge is put midway
-    between the last frame before it and the first one after: exact at every rate up to 100.
-    """
-    frame = first_frame_from(ms, rate)
-    middle = Fraction((2 * frame - 1) * 100 * rate.denominator, 2 * rate.numerator)
-    hundredths = max(round(middle), 0)
-    seconds, part = divmod(hundredths, 100)
-    minutes, second = divmod(seconds, 60)
-    hour, minute = divmod(minutes, 60)
-    return f"{hour}:{minute:02}:{second:02}.{part:02}"
-
-
-def escaped(text: str) -> str:
-    """Words of which nothing is taken for a code, with line breaks as the script has them."""
-    # A backslash or brace would begin a code; a word joiner behind it takes that meaning away.
-    if "\\" in text:
-        text = text.replace("\\", "\\\N{WORD JOINER}")
-    return text.replace("{", "\\{").replace("}", "\\}").replace("\n", "\\N")
+def _style_lines(style: Style, number: int, picture: Script) -> str:
+    """A style of the script, and the same with a filled ground behind its words."""
+    base = base_size(picture)
+    side = round(style.side_margin * picture.width)
+    name, box = _script_names(number)
+    numbers = (
+        f"{style.size * base:.1f},{_full_colour(style.colour)},{_full_colour(style.colour)},"
+        f"{_full_colour(style.outline_colour)},{_full_colour(style.outline_colour)},"
+        f"{-int(style.weight >= 600)},{-int(style.italic)},{-int(style.underline)},0,100,100,0,0,"
+    )
+    edge = f"{style.outline * base:.2f},{style.shadow * base:.2f}"
+    alignment = keypad_number(placement_of(style))
+    margins = f"{alignment},{side},{side},{round(style.margin * picture.height)},1"
+    return (
+        f"Style: {name},{_face_name(style)},{numbers}1,{edge},{margins}\n"
+        # 3: a filled ground behind the words, in the colour of the outline.
+        f"Style: {box},{_face_name(style)},{numbers}3,{style.outline * 2 * base:.2f},0,{margins}\n"
+    )
 
 
-def _text(spans: Iterable[Span]) -> str:
-    result = []
-    for span in spans:
-        codes = f"\\i{int(span.italic)}" * span.italic + "\\u1" * span.underline
-        if span.colour:
-            codes += f"\\c{_colour(span.colour)}&"
-        if span.background:
-            codes = f"\\rBox\\3c{_colour(span.background)}&{codes}"
-        text = escaped(span.text)
-        result.append(f"{{{codes}}}{text}{{\\r}}" if codes else text)
-    return "".join(result)
+def _script_names(number: int) -> tuple[str, str]:
+    return (f"Caption{number}", f"Box{number}") if number else ("Caption", "Box")
 
 
-def _place(place: Placement | None, style: Style, picture: Script) -> str:
-    """Codes for where a caption stands, if that is not where the style puts it."""
-    if place is None:
-        return ""
-    number = keypad_number(place)
-    row, column = divmod(number - 1, 3)
-    codes = f"\\an{number}"
-    if place.x is not None or place.y is not None:
-        x, y = place.x, place.y
-        if x is None:
-            x = (style.side_margin, 0.5, 1 - style.side_margin)[column]
-        if y is None:
-            y = (1 - style.margin, 0.5, style.margin)[row]
-        codes += f"\\pos({x * picture.width:.2f},{y * picture.height:.2f})"
-    return f"{{{codes}}}"
+def _face_name(style: Style) -> str:
+    """What the renderer calls a font; the black faces are a family of their own to it."""
+    return f"{style.font} Black" if style.weight == 900 else style.font
 
 
-def event_lines(caption: Caption, style: Style, picture: Script, rate: FrameRate) -> str:
+def _full_colour(value: str) -> str:
+    return f"&H00{colour_code(value)[2:-1]}"
+
+
+def event_lines(
+    caption: Caption, sheet: StyleSheet | Style, picture: Script, rate: FrameRate
+) -> str:
     """The script's lines for one caption, each ended by a newline; none for an empty one.
+
+    Its look is folded from its named style, its speaker's, its own and that of its words.
 
     :param rate: frame rate of the film they are drawn on
     """
     if not caption.text.strip():
         return ""
-    times = f"{_time(caption.in_ms, rate)},{_time(caption.out_ms, rate)}"
-    place = _place(caption.placement, style, picture)
-    return f"Dialogue: 0,{times},Caption,,0,0,0,,{place}{_text(shown_spans(caption))}\n"
+    sheet = sheet if isinstance(sheet, StyleSheet) else StyleSheet(sheet)
+    number = [None, *sheet.styles].index(caption.style) if caption.style in sheet.styles else 0
+    named = sheet.styles.get(caption.style or "", sheet.default)
+    style = sheet.style_of(caption)
+    drawing = _Drawing(named, _script_names(number), style, picture)
+    spans = wrapped(shown_spans(caption), style, picture)
+    times = f"{edge_time(caption.in_ms, rate)},{edge_time(caption.out_ms, rate)}"
+    placed = caption.placement is not None
+    if style.vertical:
+        texts = [drawing.upright(spans)]
+    elif any(span.ruby for span in spans):
+        texts = drawing.with_readings(spans)
+    else:
+        texts = [drawing.placed(placed) + drawing.text(spans)]
+    head = f"Dialogue: 0,{times},{_script_names(number)[0]},,0,0,0,,"
+    return "".join(f"{head}{text}\n" for text in texts)
+
+
+class _Drawing:
+    """How the words of one caption are written into the script."""
+
+    def __init__(self, named: Style, names: tuple[str, str], style: Style, picture: Script) -> None:
+        self.named, self.names, self.style, self.picture = named, names, style, picture
+
+    def text(self, spans: Iterable[Span], font: str | None = None) -> str:
+        """Words with the codes in which they differ from their style in the script."""
+        result = []
+        for span in spans:
+            codes = self._codes(style_of_words(self.style, span), font)
+            text = escaped(span.text)
+            result.append(f"{{{codes}}}{text}{{\\r}}" if codes else text)
+        return "".join(result)
+
+    def _codes(self, look: Style, font: str | None) -> str:
+        named = self.named
+        if look is named and not font:
+            return ""
+        face = _face_name(look)
+        codes = f"\\fn{font}" if font else f"\\fn{face}" * (face != _face_name(named))
+        if look.size != named.size:
+            codes += f"\\fs{look.size * base_size(self.picture):.1f}"
+        if look.italic != named.italic:
+            codes += f"\\i{int(look.italic)}"
+        if (look.weight >= 600) != (named.weight >= 600):
+            codes += f"\\b{int(look.weight >= 600)}"
+        if look.underline != named.underline:
+            codes += f"\\u{int(look.underline)}"
+        if look.colour != named.colour:
+            codes += f"\\c{_full_colour(look.colour)}&"
+        if look.outline_colour != named.outline_colour:
+            codes += f"\\3c{_full_colour(look.outline_colour)}&"
+        if look.background:
+            codes = f"\\r{self.names[1]}\\3c{_full_colour(look.background)}&{codes}"
+        return codes
+
+    def placed(self, said: bool) -> str:
+        """Codes for where the caption stands, if that is not where its style in the script puts it."""
+        place = placement_of(self.style)
+        if not said and place == placement_of(self.named):
+            return ""
+        codes = f"\\an{keypad_number(place)}"
+        if place.x is not None or place.y is not None:
+            codes += point_code(*self._point(place), self.picture.width, self.picture.height)
+        return f"{{{codes}}}"
+
+    def _point(self, place: Placement) -> tuple[float, float]:
+        """The point of the picture, in parts of it, that a caption's own point comes to lie on."""
+        side, margin = self.style.side_margin, self.style.margin
+        x = {"left": side, "center": 0.5, "right": 1 - side}[place.align]
+        y = {"top": margin, "middle": 0.5, "bottom": 1 - margin}[place.anchor]
+        return (x if place.x is None else place.x, y if place.y is None else place.y)
+
+    def upright(self, spans: tuple[Span, ...]) -> str:
+        """Words whose lines run from top to bottom: lines turned clockwise about the caption's point.
+
+        The `@` before a font's name turns letters that stand upright in such lines back.
+        """
+        place = placement_of(self.style)
+        lines = lines_of(spans)
+        if self.style.vertical == "lr":
+            lines.reverse()
+        turned = joined(
+            *(p for n, line in enumerate(lines) for p in ([Span("\n")] * bool(n), line))
+        )
+        # What is above lies to the right once it is turned, and what is to the left above.
+        column = ("top", "middle", "bottom").index(place.anchor)
+        row = ("left", "center", "right").index(place.align)
+        codes = f"\\an{row * 3 + column + 1}"
+        codes += point_code(*self._point(place), self.picture.width, self.picture.height)
+        return f"{{{codes}\\frz-90}}{self.text(turned, f'@{_face_name(self.style)}')}"
+
+    def with_readings(self, spans: tuple[Span, ...]) -> list[str]:
+        """An event for each line and each reading, put where they belong by their measured widths."""
+        place = placement_of(self.style)
+        height = self.style.size * base_size(self.picture)
+        above = height * _RUBY_SIZE
+        lines = lines_of(spans)
+        heights = [height + above * any(span.ruby for span in line) for line in lines]
+        x, y = self._point(place)
+        rows = ("top", "middle", "bottom").index(place.anchor)
+        top = y * self.picture.height - sum(heights) * rows / 2
+        columns = ("left", "center", "right").index(place.align)
+        texts = []
+        for line, taken in zip(lines, heights, strict=True):
+            top += taken
+            width = spans_width(line, self.style, self.picture)
+            left = x * self.picture.width - width * columns / 2
+            texts.append(f"{{\\an1\\pos({left:.2f},{top:.2f})}}{self.text(line)}")
+            for span in line:
+                own = spans_width([span], self.style, self.picture)
+                if span.ruby:
+                    small = replace(self.style, size=self.style.size * _RUBY_SIZE)
+                    drawing = _Drawing(self.named, self.names, small, self.picture)
+                    reading = drawing.text([replace(span, text=span.ruby, ruby=None)])
+                    at = f"\\an2\\pos({left + own / 2:.2f},{top - height:.2f})"
+                    texts.append(f"{{{at}}}{reading}")
+                left += own
+        return texts
 
 
 def render_script(
-    captions: Iterable[Caption], style: Style, picture: Script, rate: FrameRate
+    captions: Iterable[Caption], sheet: StyleSheet | Style, picture: Script, rate: FrameRate
 ) -> str:
     """A whole script, as UTF-8 text."""
-    events = "".join(event_lines(caption, style, picture, rate) for caption in captions)
-    return script_head(style, picture) + events
+    events = "".join(event_lines(caption, sheet, picture, rate) for caption in captions)
+    return script_head(sheet, picture) + events

@@ -8,7 +8,8 @@ from typing import Literal, TypeAlias
 from dunlin.core.captions.model import Caption, Track
 from dunlin.core.specs.measures import Bounds, Measures
 from dunlin.core.specs.model import RuleName, Spec
-from dunlin.core.styles.script import Script
+from dunlin.core.styles.model import StyleSheet
+from dunlin.core.styles.picture import Script
 from dunlin.core.timecode import FrameRate
 
 __all__ = [
@@ -52,6 +53,8 @@ class Setting:
     shots: Sequence[int] = ()
     """Milliseconds of the shot changes, in order."""
     picture: Script = field(default_factory=lambda: Script(1280, 720))
+    sheet: StyleSheet = field(default_factory=StyleSheet)
+    """The styles that captions are drawn in."""
 
 
 @dataclass(slots=True)

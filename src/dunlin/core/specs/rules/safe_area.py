@@ -3,45 +3,42 @@
 from collections.abc import Iterable
 
 from dunlin.core.captions.letter_case import shown_spans
-from dunlin.core.captions.model import plain_text
 from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks_or_two
-from dunlin.core.styles.model import STYLES
-from dunlin.core.styles.widths import line_width, surely_fitting
+from dunlin.core.styles.measuring import line_width, surely_fitting
+from dunlin.core.styles.wrapping import lines_of, spans_width, wrapped
 
 __all__ = ["RULE", "width_of"]
 
-_HOUSE = STYLES["house"]
-
 
 def width_of(place: Place, setting: Setting) -> float:
-    """Part of the picture's width that the widest line takes, letters in the case they are shown in."""
-    return _widest(_shown_text(place), setting)
-
-
-def _shown_text(place: Place) -> str:
-    return plain_text(shown_spans(place.caption)) if place.caption.case else place.text
-
-
-def _widest(text: str, setting: Setting) -> float:
-    return max(line_width(line, _HOUSE, setting.picture) for line in text.split("\n"))
+    """Part of the picture's width that the widest line takes, as it is drawn: letters in the case they
+    are shown in, words in their styles, lines wrapped where the caption's place says so."""
+    style = setting.sheet.style_of(place.caption)
+    spans = wrapped(shown_spans(place.caption), style, setting.picture)
+    widths = (spans_width(line, style, setting.picture) for line in lines_of(spans))
+    return max(widths) / setting.picture.width
 
 
 def _check(setting: Setting) -> Check | None:
     limit = setting.spec.safe_area
     if not limit:
         return None
-    surely_fits = surely_fitting(_HOUSE, setting.picture, limit)
+    usual = setting.sheet.default
+    surely_fits = surely_fitting(usual, setting.picture, limit)
     # As many of the widest letters fit: most captions need not be looked at.
-    surely = int(limit / max(line_width(letter, _HOUSE, setting.picture) for letter in "Wm"))
+    surely = int(limit / max(line_width(letter, usual, setting.picture) for letter in "Wm"))
 
     def found(place: Place) -> Iterable[tuple[float, float, str]]:
-        if place.text.isascii() and place.measures.longest_line <= surely:
-            return ()
-        text = _shown_text(place)
-        if surely_fits(text):
-            return ()
-        width = _widest(text, setting)
+        caption = place.caption
+        if setting.sheet.base_of(caption) is usual and not caption.case:
+            spans = caption.spans
+            plain = len(spans) == 1 and not (spans[0].bold or spans[0].italic)
+            if place.text.isascii() and place.measures.longest_line <= surely and plain:
+                return ()
+            if plain and surely_fits(place.text):
+                return ()
+        width = width_of(place, setting)
         if width <= limit:
             return ()
         percent = round(width * 100)
