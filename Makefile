@@ -3,7 +3,7 @@ PYTHON := $(VENV)/bin/python
 PAGE := src/dunlin/page/index.html
 PAGE_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
 
-.PHONY: demo install dev test test-core lint bench shots demo-media wheel api lock
+.PHONY: demo install dev test thorough lint bench shots demo-media wheel api lock
 
 demo: install ## Serve with the demo project
 	$(VENV)/bin/dunlin serve --demo --data data
@@ -34,7 +34,9 @@ test: $(VENV)/installed-dev $(PAGE) ## All tests, in Python, in the page's modul
 	bin/ensure-browser
 	cd frontend && npm test --silent
 	$(VENV)/bin/pytest -n 2 --dist loadscope -m "not quiet"
-	$(VENV)/bin/pytest -m quiet
+
+thorough: $(VENV)/installed-dev ## The laws of the core with ten times as many examples
+	DUNLIN_EXAMPLES=thorough $(VENV)/bin/pytest -n 2 tests/unit
 
 lint: $(VENV)/installed-dev frontend/node_modules/.package-lock.json
 	$(VENV)/bin/ruff format --check src tests bench demo
@@ -44,8 +46,9 @@ lint: $(VENV)/installed-dev frontend/node_modules/.package-lock.json
 	$(PYTHON) bin/write-openapi --check
 	cd frontend && npm run lint --silent
 
-bench: $(VENV)/installed-dev $(PAGE) ## Measures docs/performance.md's rows
+bench: $(VENV)/installed-dev $(PAGE) ## Measures docs/performance.md's rows, and long tasks of the page
 	$(PYTHON) -m bench
+	$(VENV)/bin/pytest -m quiet
 
 shots: $(VENV)/installed-dev $(PAGE) ## Takes docs/screenshots/ anew
 	bin/ensure-browser

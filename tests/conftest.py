@@ -1,5 +1,6 @@
 """Films for tests, made once, and a data folder of each test's own."""
 
+import os
 import subprocess
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -18,9 +19,10 @@ WINDOW = {"Dunlin-Person": "tab", "Dunlin-Window": "tab-window"}
 DEMO = Path(__file__).parent.parent / "demo"
 FILM = DEMO / "fog-bell.mp4"
 
-# Machines that run tests are noisy; a slow moment is no failure.
-settings.register_profile("dunlin", deadline=None)
-settings.load_profile("dunlin")
+# Machines that run tests are noisy; a slow moment is no failure. `make thorough` looks at more examples.
+settings.register_profile("dunlin", deadline=None, max_examples=40)
+settings.register_profile("thorough", deadline=None, max_examples=400)
+settings.load_profile(os.environ.get("DUNLIN_EXAMPLES", "dunlin"))
 
 
 def ffmpeg(*arguments: str) -> None:

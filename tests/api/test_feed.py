@@ -3,7 +3,12 @@
 import asyncio
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
+import pytest
+from sqlalchemy.exc import OperationalError
+
+import dunlin.api.feed as feed_module
 from dunlin.api.feed import Feed, JobChanged, ProjectChanged
 from dunlin.core.captions import Caption, InsertCaptions
 from dunlin.core.project import captions_of
@@ -16,30 +21,39 @@ from dunlin.store.projects import Film
 from dunlin.store.settings import Settings
 from dunlin.work.folder import DataFolder, folder_on
 from dunlin.work.transcript import write_words
+from tests.server import wait_for
 
 FACTS = {
     "frame_rate": {"numerator": 25, "denominator": 1}, "audio_streams": 1, "duration_ms": 9000,
 }  # fmt: skip
 
 
-def told_of(folder: Path, happen: Callable[[DataFolder], None], count: int) -> list[object]:
+Told = Callable[[int], None]
+"""Waits until so many events were heard."""
+
+
+def told_of(folder: Path, happen: Callable[[DataFolder, Told], None], count: int) -> list[object]:
     """What a listener hears of things that happen after it began to listen."""
     engine = open_database(folder)
     migrate(engine)
-    jobs = Jobs(engine)
+    heard: list[object] = []
+
+    def wait_told(number: int) -> None:
+        wait_for(lambda: len(heard) >= number, f"{number} events")
 
     async def listen() -> list[object]:
-        feed = Feed(engine, jobs)
+        feed = Feed(engine, Jobs(engine))
         watching = asyncio.create_task(feed.watch())
-        await asyncio.sleep(0.3)
-        heard = []
+        await asyncio.wait_for(feed.looking.wait(), 60)
         listening = feed.listen()
         first = asyncio.ensure_future(anext(listening))
         await asyncio.sleep(0)
-        await asyncio.to_thread(happen, folder_on(engine, Settings(data=folder)))
-        heard.append(await asyncio.wait_for(first, 10))
+        here = folder_on(engine, Settings(data=folder))
+        happening = asyncio.create_task(asyncio.to_thread(happen, here, wait_told))
+        heard.append(await asyncio.wait_for(first, 60))
         while len(heard) < count:
-            heard.append(await asyncio.wait_for(anext(listening), 10))
+            heard.append(await asyncio.wait_for(anext(listening), 60))
+        await happening
         watching.cancel()
         return heard
 
@@ -47,7 +61,7 @@ def told_of(folder: Path, happen: Callable[[DataFolder], None], count: int) -> l
 
 
 def test_numbers_of_removed_things_are_not_given_again(tmp_path: Path) -> None:
-    def happen(here: DataFolder) -> None:
+    def happen(here: DataFolder, wait_told: Told) -> None:
         projects, jobs = here.projects, here.jobs
         for name in ("first", "second"):
             project = projects.add(name, Film(name, 1, FACTS), id_=name)
@@ -58,10 +72,7 @@ def test_numbers_of_removed_things_are_not_given_again(tmp_path: Path) -> None:
                 project.id, [Step(captions_of(project.tracks[0].id), insert)], Author("a")
             )
             if name == "first":
-                # Long enough for all of it to be told.
-                import time
-
-                time.sleep(0.6)
+                wait_told(4)
                 projects.remove(project.id)
 
     heard = told_of(tmp_path, happen, 8)
@@ -72,7 +83,7 @@ def test_numbers_of_removed_things_are_not_given_again(tmp_path: Path) -> None:
 
 
 def test_a_transcript_that_was_written_is_told_of(tmp_path: Path) -> None:
-    def happen(here: DataFolder) -> None:
+    def happen(here: DataFolder, wait_told: Told) -> None:
         projects = here.projects
         written = projects.add("written", Film("written", 1, FACTS), id_="written")
         projects.add("untouched", Film("untouched", 1, FACTS), id_="untouched")
@@ -81,3 +92,26 @@ def test_a_transcript_that_was_written_is_told_of(tmp_path: Path) -> None:
     (event,) = told_of(tmp_path, happen, 1)
     assert isinstance(event, ProjectChanged)
     assert (event.project_id, set(event.done.changed)) == ("written", {TRANSCRIPT})
+
+
+def test_a_watcher_that_met_an_error_looks_again(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+) -> None:
+    real, failures = feed_module._entries_since, [OperationalError("", None, Exception("locked"))]
+
+    def entries_since(*args: Any) -> Any:
+        if failures:
+            raise failures.pop()
+        return real(*args)
+
+    monkeypatch.setattr(feed_module, "_entries_since", entries_since)
+    monkeypatch.setattr(feed_module, "_AGAIN_AFTER_SECONDS", 0.01)
+
+    def happen(here: DataFolder, wait_told: Told) -> None:
+        project = here.projects.add("seen", Film("seen", 1, FACTS), id_="seen")
+        here.jobs.add(project.id, "burn", {})
+
+    (event,) = told_of(tmp_path, happen, 1)
+    assert isinstance(event, JobChanged)
+    assert not failures
+    assert "tried again" in caplog.text

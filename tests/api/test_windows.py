@@ -32,7 +32,7 @@ def logged(data: Path) -> str:
         return " ".join(row[0] for row in database.execute("SELECT operation FROM log"))
 
 
-@pytest.mark.parametrize(("seed", "killed"), [(1, 0), (2, 0), (3, 3)])
+@pytest.mark.parametrize(("seed", "killed"), [(1, 0), (3, 2)])
 def test_windows_end_equal_and_no_acknowledged_word_is_missing(
     tmp_path: Path, films: dict[str, Path], seed: int, killed: int
 ) -> None:
@@ -48,7 +48,7 @@ def test_windows_end_equal_and_no_acknowledged_word_is_missing(
     )
     environment = os.environ | {
         "DUNLIN_URL": server.url, "DUNLIN_PROJECT": project["id"], "DUNLIN_TRACK": track,
-        "DUNLIN_SEED": str(seed), "DUNLIN_SAID": str(said), "DUNLIN_STEPS": "40",
+        "DUNLIN_SEED": str(seed), "DUNLIN_SAID": str(said), "DUNLIN_STEPS": "30",
     }  # fmt: skip
     windows = subprocess.Popen(
         ["npx", "vitest", "run", "--config", "vitest.live.config.ts"],

@@ -23,7 +23,7 @@ function setUp(...outcomes: (Error | null)[]) {
     took: (answer) => void took.push(answer),
     isFinal: (problem) => problem instanceof Final,
     refused: (_, { edit }) => void refused.push(edit),
-    replaces: () => true,
+    joined: (next) => next,
     changed: () => void states.push(queue.saving),
     pause: () => new Promise((resolve) => pauses.push(resolve)),
     newKey: () => `key ${keys++}`,

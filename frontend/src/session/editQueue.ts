@@ -18,8 +18,8 @@ export interface Route<E, A> {
   /** Whether a problem is the server's last word. */
   isFinal: (problem: unknown) => boolean
   refused: (problem: unknown, waiting: Waiting<E>) => Promise<void> | void
-  /** Whether an edit takes the place of the one before it that still waits. */
-  replaces: (next: E, last: E) => boolean
+  /** What two edits in a row are as one; null when both are sent. */
+  joined: (next: E, last: E) => E | null
   /** Something is others now: what waits, or how it goes. */
   changed: () => void
   pause: () => Promise<void>
@@ -44,7 +44,8 @@ export class EditQueue<E, A> {
   /** Takes an edit on; one of the same gesture that was not sent yet gives its place to it. Ends when it was answered. */
   push(edit: E, gesture: string): Promise<void> {
     const last = this.entries.at(-1)
-    if (last && !last.sent && last.gesture === gesture && this.route.replaces(edit, last.edit)) last.edit = edit
+    const one = last && !last.sent && last.gesture === gesture ? this.route.joined(edit, last.edit) : null
+    if (last && one) last.edit = one
     else this.entries.push({ edit, gesture, key: this.route.newKey(), sent: false })
     return this.drain()
   }

@@ -13,6 +13,8 @@ import { oneAtATime } from '@/shared/oneAtATime'
 
 /** An edit as it is sent: an operation, or what only the server can make one of, as it knows the words. */
 export interface Edit {
+  /** The revision that was shown when it was made; with what came later it may not agree. */
+  base: number
   operation?: Operation
   split?: { caption: string; new_id: string; offset?: number; at_ms?: number }
   page?: Page
@@ -27,6 +29,7 @@ export interface Page {
 
 /** An edit with words that was refused: to be made again, or given up. */
 export interface Left {
+  gesture: string
   words: string
   why: string
   edit: Edit
@@ -71,7 +74,8 @@ export function openTrack(id: string, note: (message: string) => void) {
     took: accept,
     isFinal: (error) => error instanceof Refused && error.isFinal,
     refused,
-    replaces: (next, last) => Boolean(next.operation && last.operation && replaces(next.operation, last.operation)),
+    joined: (next, last) =>
+      next.operation && last.operation && replaces(next.operation, last.operation) ? { ...next, base: last.base } : null,
     changed: () => {
       saving.value = queue.saving
       problem.value = queue.problem
@@ -103,34 +107,36 @@ export function openTrack(id: string, note: (message: string) => void) {
   /** Makes an edit: seen at once, stored in turn. */
   function edit(operation: Operation, gesture: string) {
     captions.value = applied(captions.value, operation)
-    void queue.push({ operation }, gesture)
+    void queue.push({ base: seen, operation }, gesture)
   }
 
   /** Splits at a character or a time; the server knows the words, so nothing is shown before it answers. */
   function split(caption: string, place: { offset?: number; at_ms?: number }): string {
     const second = newId()
-    void queue.push({ split: { caption, new_id: second, ...place } }, newId())
+    void queue.push({ base: seen, split: { caption, new_id: second, ...place } }, newId())
     return second
   }
 
   /** Puts texts in the place of captions; ends when that is stored. The server knows when their words are said. */
   function write(page: Page, gesture: string): Promise<void> {
-    return queue.push({ page }, gesture)
+    return queue.push({ base: seen, page }, gesture)
   }
 
-  function post({ edit: { operation, split: place, page }, key, gesture }: Waiting<Edit>): Promise<EditView> {
+  function post({ edit: { base, operation, split: place, page }, key, gesture }: Waiting<Edit>): Promise<EditView> {
     const params = { path: { track_id: id } }
-    const common = { base_revision: seen, gesture }
+    const common = { base_revision: base, gesture }
     if (place) return answered(client.POST('/api/tracks/{track_id}/split', { params, ...named(key), body: { ...common, ...place } }))
     if (page) return answered(client.POST('/api/tracks/{track_id}/page', { params, ...named(key), body: { ...common, ...page } }))
     return answered(client.POST('/api/tracks/{track_id}/edits', { params, ...named(key), body: { ...common, operation: operation! } }))
   }
 
   /** The server's last word is no: words that were written are kept to be made again, and the track is read. */
-  async function refused(why: unknown, { edit: lost }: Waiting<Edit>) {
+  async function refused(why: unknown, { edit: lost, gesture }: Waiting<Edit>) {
     const message = (why as Error).message
     const words = lost.operation ? wordsOf(lost.operation) : (lost.page?.texts.join('\n') ?? '')
-    if (words) left.value = [...left.value, { words, why: message, edit: lost }]
+    // Of typing that went on, what was typed last says it all.
+    const others = left.value.filter((entry) => entry.gesture !== gesture)
+    if (words) left.value = [...others, { gesture, words, why: message, edit: lost }]
     else note(message)
     for (;;) {
       try {
@@ -200,6 +206,7 @@ export function openTrack(id: string, note: (message: string) => void) {
     while (unread.size) {
       // The answers to edits under way have theirs.
       await queue.settled()
+      if (!unread.size) return
       const asked = [...unread].slice(0, READ_AT_ONCE)
       try {
         const found = await answered(

@@ -1,6 +1,6 @@
 /** The tracks that are open, by their ids, and the one that is worked on. */
 import { defineStore } from 'pinia'
-import { computed, ref, shallowReactive } from 'vue'
+import { computed, markRaw, ref, shallowReactive } from 'vue'
 
 import type { EditView, Operation } from '@/api/client'
 import type { Caption } from '@/session/captions'
@@ -31,7 +31,7 @@ export const useTracks = defineStore('tracks', () => {
   const problem = computed(() => listed().find((track) => track.problem.value)?.problem.value ?? '')
   const waitingCount = computed(() => listed().reduce((sum, track) => sum + track.waitingCount.value, 0))
   /** Words that were refused, of all tracks. */
-  const left = computed(() => listed().flatMap((track) => track.left.value.map((entry) => ({ track, entry }))))
+  const left = computed(() => listed().flatMap((track) => track.left.value.map((entry) => markRaw({ track, entry }))))
 
   /** Opens a track, or gives it as it is open; it is read when this ends. */
   async function open(id: string): Promise<OpenTrack> {

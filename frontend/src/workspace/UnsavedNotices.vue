@@ -42,9 +42,7 @@ function goThere() {
 
 <style scoped>
 .notices {
-  position: absolute;
-  inset: 0 0 auto;
-  z-index: 20;
+  flex: none;
   background: var(--paper);
 }
 </style>

@@ -129,8 +129,14 @@ useEventListener(window, 'beforeunload', (event) => {
 }
 .stage {
   position: relative;
+  display: flex;
+  flex-direction: column;
   min-width: 0;
   overflow: hidden;
+}
+.stage > :deep(:last-child) {
+  flex: 1;
+  min-height: 0;
 }
 .beside {
   position: relative;

@@ -8,10 +8,10 @@ from dunlin.store.log import Author
 
 __all__ = ["EditKey", "Who"]
 
-_Name = Annotated[str, Header(max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
+_Name = Annotated[str, Header(max_length=64, pattern=r"^[A-Za-z0-9_-]*$")]
 
 
-def _author(dunlin_person: _Name = "somebody", dunlin_window: _Name = "none") -> Author:
+def _author(dunlin_person: _Name = "somebody", dunlin_window: _Name = "") -> Author:
     """The person whose undo it is, and the window it is done in."""
     return Author(dunlin_person, dunlin_window)
 

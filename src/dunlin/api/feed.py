@@ -52,6 +52,8 @@ class Feed:
         self._engine = engine
         self._jobs = jobs
         self._listeners: set[asyncio.Queue[Event | None]] = set()
+        self.looking = asyncio.Event()
+        """Set once what is new from then on is told."""
         self._seq: int | None = None
         self._job_version = 0
 
@@ -87,6 +89,7 @@ class Feed:
                 if self._seq is None:
                     self._seq = _newest_entry(connection)
                     self._job_version = self._jobs.newest_version()
+                    self.looking.set()
                 if version != seen:
                     self._tell(self._news(connection))
                     seen = version

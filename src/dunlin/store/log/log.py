@@ -9,7 +9,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Any
 
-from sqlalchemy import Connection, Engine, delete, insert, select, update
+from sqlalchemy import Connection, Engine, delete, insert, or_, select, update
 from sqlalchemy.dialects.sqlite import insert as upsert
 
 from dunlin.core.captions import Track, apply, folded
@@ -134,7 +134,7 @@ class ProjectLog:
                 return done
             for step in steps:
                 if step.base is not None:
-                    _refuse_outdated(connection, project_id, step)
+                    _refuse_outdated(connection, project_id, step, author.window)
             targets = [step.target for step in steps]
             gesture_id = begin_gesture(connection, project_id, author, gesture, targets)
             writing = _begin(connection, project_id, gesture_id, author, key)
@@ -378,21 +378,28 @@ def _fold(
     return True
 
 
-def _refuse_outdated(connection: Connection, project_id: str, step: Step) -> None:
+def _refuse_outdated(connection: Connection, project_id: str, step: Step, window: str) -> None:
+    """Refuses what was made without knowing of a change; a window knows of those made in it."""
     now = _revision_of(connection, project_id, step.target) or 0
     if step.base is None or step.base >= now:
         return
-    changed = _touched_since(connection, project_id, step.target, step.base).touched
+    changed = _touched_since(connection, project_id, step.target, step.base, window).touched
     named = step.operation.names()
     stale = changed if "*" in named else named if "*" in changed else changed & named
     if stale:
         raise Outdated(step.target, stale, now)
 
 
-def _touched_since(connection: Connection, project_id: str, address: str, revision: int) -> Changed:
+def _touched_since(
+    connection: Connection, project_id: str, address: str, revision: int, but_for: str = ""
+) -> Changed:
+    """What was touched after a revision, but for what was done in one window, if it is named."""
     rows = connection.execute(
         select(LogRow.touched, LogRow.near).where(
-            LogRow.project_id == project_id, LogRow.target == address, LogRow.revision > revision
+            LogRow.project_id == project_id,
+            LogRow.target == address,
+            LogRow.revision > revision,
+            or_(LogRow.window != but_for, LogRow.window == ""),
         )
     )
     touched: set[str] = set()
