@@ -1,7 +1,7 @@
 VENV := .venv
 PYTHON := $(VENV)/bin/python
 PAGE := src/dunlin/page/index.html
-PAGE_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
+PAGE_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts docs/third-party.md LICENSE
 
 .PHONY: demo install dev test thorough lint bench shots demo-media wheel api lock
 
@@ -32,6 +32,7 @@ dev: install ## Server with reload on :8600, page with reload on :5173
 
 test: $(VENV)/installed-dev $(PAGE) ## All tests, in Python, in the page's modules and in the browser
 	bin/ensure-browser
+	bin/ensure-redis
 	cd frontend && npm test --silent
 	$(VENV)/bin/pytest -n 2 --dist loadscope -m "not quiet"
 

@@ -11,6 +11,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'projects', component: () => import('@/stages/projects/ProjectsView.vue') },
+    { path: '/about', name: 'about', component: () => import('@/stages/about/AboutPage.vue') },
     {
       path: '/project/:projectId',
       component: () => import('@/workspace/WorkspaceView.vue'),

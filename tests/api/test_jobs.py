@@ -1,9 +1,13 @@
 """Jobs through a real server and a real worker: followed, called off, killed."""
 
+import contextlib
 import io
 import json
 import os
 import signal
+import socket
+import subprocess
+import sys
 import threading
 import wave
 from collections.abc import Iterator
@@ -11,6 +15,7 @@ from pathlib import Path
 
 import httpx
 import pytest
+import redis
 
 from tests.conftest import DEMO, FILM
 from tests.server import Server, wait_for
@@ -100,6 +105,64 @@ def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(
     server.post(f"/api/jobs/{failed['id']}/cancel")
     server.wait_for_job(project["id"], "burn", "cancelled")
     assert server.http.get(f"/api/jobs/{failed['id']}/file").status_code == 404
+
+
+def test_ordinary_restarts_are_no_failed_attempts(tmp_path: Path) -> None:
+    server = Server(tmp_path / "data")
+    project = server.upload(FILM)
+    server.post(f"/api/tracks/{project['tracks'][0]['id']}/burn", json={"crf": 18})
+    for _ in range(3):
+        server.wait_for_job(project["id"], "burn", "running")
+        server.stop()
+        server = Server(tmp_path / "data")
+    job = server.wait_for_job(project["id"], "burn", "running", "done")
+    assert job["attempts"] <= 1
+    server.post(f"/api/jobs/{job['id']}/cancel")
+    server.stop()
+
+
+@pytest.fixture
+def redis_url(tmp_path: Path) -> Iterator[str]:
+    """A Redis of the test's own."""
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    command = ["redis-server", "--port", str(port), "--bind", "127.0.0.1", "--save", "", "--dir", str(tmp_path)]  # fmt: skip
+    process = subprocess.Popen(command, stdout=subprocess.DEVNULL)
+    client = redis.Redis(port=port)
+
+    def answers() -> bool:
+        with contextlib.suppress(redis.ConnectionError):
+            return bool(client.ping())
+        return False
+
+    wait_for(answers, "Redis")
+    yield f"redis://127.0.0.1:{port}"
+    process.terminate()
+    process.wait()
+
+
+def test_through_redis_a_second_worker_takes_over_from_one_that_is_killed(
+    tmp_path: Path, redis_url: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("DUNLIN_QUEUE_URL", redis_url)
+    data = tmp_path / "data"
+    server = Server(data)
+    second = subprocess.Popen([sys.executable, "-m", "dunlin", "worker", "--data", str(data)])
+    try:
+        project = server.upload(FILM)
+        track = project["tracks"][0]["id"]
+        server.post(f"/api/tracks/{track}/burn", json={"crf": 40, "height": 180})
+        server.wait_for_job(project["id"], "burn", "running")
+        # Whichever of the two does it: the server's is killed, and a new one comes in its place.
+        os.kill(worker_of(server), signal.SIGKILL)
+        done = server.wait_for_job(project["id"], "burn", "done", "failed")
+        assert (done["state"], done["attempts"] <= 2) == ("done", True)
+        assert not (data / "queue.db").exists()
+    finally:
+        second.kill()
+        second.wait()
+        server.stop()
 
 
 def test_hearing_goes_on_where_a_killed_worker_stopped(server: Server) -> None:

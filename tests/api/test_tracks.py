@@ -51,18 +51,12 @@ class Editor:
     def insert(self, *captions: dict):
         return self.edit({"kind": "insert-captions", "captions": captions})
 
-    def step(self, name: str):
-        """Undoes or redoes; the answer is what changed in the track."""
-        return self.asked(name)
-
-    def asked(self, name: str) -> "Stepped":
-        project_id = next(
-            project["id"]
-            for project in self.client.get("/api/projects").json()
-            if any(track["id"] == self.track_id for track in project["tracks"])
-        )
+    def step(self, name: str) -> "Stepped":
+        """Undoes or redoes what this person did in the track."""
+        projects = self.client.get("/api/projects").json()
+        own = next(p for p in projects if any(t["id"] == self.track_id for t in p["tracks"]))
         answer = self.client.post(
-            f"/api/projects/{project_id}/{name}",
+            f"/api/projects/{own['id']}/{name}",
             json={"targets": [f"tracks/{self.track_id}/captions"]},
             headers=self.headers,
         )

@@ -11,14 +11,17 @@ import numpy as np
 import pytest
 
 from dunlin.core.captions import Caption, spans_of
+from dunlin.core.speech import Word
 from dunlin.core.styles import STYLES
+from dunlin.engines import aligner
 from dunlin.media.burn import burn
-from dunlin.media.ffmpeg import Cancelled, MediaError
+from dunlin.media.ffmpeg import Cancelled, MediaError, reading
 from dunlin.media.peaks import peaks_info, peaks_slice, write_peaks
 from dunlin.media.probe import audio_streams, picture_ends_ms, probe
 from dunlin.media.proxy import write_proxy
 from dunlin.media.shots import shot_changes
 from dunlin.media.sound import Hearing, sound_between, speech_blocks
+from dunlin.media.speech import find_speech, speech_in
 from tests.conftest import ffmpeg
 
 
@@ -226,3 +229,46 @@ def strength(sound: np.ndarray, low_hz: int, high_hz: int) -> float:
     pitches = np.fft.rfftfreq(len(sound), 1 / 16_000)
     power = np.abs(np.fft.rfft(sound)) ** 2
     return float(power[(pitches >= low_hz) & (pitches < high_hz)].sum())
+
+
+def test_a_film_whose_sound_cannot_be_decoded_says_so_and_is_not_just_silent(
+    films: dict[str, Path], tmp_path: Path
+) -> None:
+    broken = tmp_path / "broken.mp4"
+    data = bytearray(films["late-index"].read_bytes())
+    # The index stands, and all that it points at is noise.
+    start, end = data.index(b"mdat") + 4, data.index(b"moov") - 4
+    data[start:end] = bytes(n * 73 % 251 for n in range(end - start))
+    broken.write_bytes(data)
+    with pytest.raises(MediaError):
+        list(speech_blocks(broken, 30))
+    with pytest.raises(MediaError):
+        find_speech(broken, tmp_path, 8000)
+    assert speech_in(tmp_path) is None
+    # Beyond the end of a sound that can be decoded there is nothing, and nothing wrong.
+    assert len(sound_between(films["short"], 60_000, 61_000)) == 0
+
+
+def test_what_gives_nothing_for_too_long_is_given_up(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("dunlin.media.ffmpeg._STANDS_STILL_SECONDS", 0.2)
+    endless = ["-re", "-f", "lavfi", "-i", "anullsrc=d=3600", "-ss", "3000", "-f", "s16le"]
+    with pytest.raises(MediaError, match="nothing came"), reading(endless) as stream:
+        stream.read(10)
+
+
+def test_a_script_is_fitted_along_with_the_sound_in_bounded_memory(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    """However long the sound is, no more of it is held than a block and what the next words may be in."""
+    held: list[int] = []
+    placed = aligner._placed
+
+    def noted(decoder: object, phrase: list[Word], speech: np.ndarray, *rest: object) -> object:
+        held.append(len(speech if speech.base is None else speech.base))
+        return placed(decoder, phrase, speech, *rest)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(aligner, "_placed", noted)
+    words = [Word("bell", n * 4000 + 500, n * 4000 + 900) for n in range(40)]
+    blocks = (np.zeros(16_000 * 10, np.int16) for _ in range(17))
+    assert len(aligner.sharpened_along(words, blocks)) == 40
+    assert max(held) < 16_000 * 25

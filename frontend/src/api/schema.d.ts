@@ -1202,7 +1202,7 @@ export interface paths {
         /**
          * Follow Project
          * @description Events of a project, from now on: `changed` (a ChangesView) for what its log or that of the house
-         *     has more, and `job` (a JobView). What a window did all by itself it is not told again.
+         *     has more, and `job` (a JobView). What a window did to captions it was answered, and is not told again.
          */
         get: operations["follow_project"];
         put?: never;

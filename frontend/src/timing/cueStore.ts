@@ -52,16 +52,25 @@ export const useCue = defineStore('cue', () => {
     if (player.playing) player.pause()
   }
 
+  /** The lines that a key can be about: the one before, the next two, or those that stepping back may reach. */
+  function linesNear({ lines, next }: State, what: Key, atMs: number) {
+    const reached = lines.slice(0, next).findLastIndex((line) => (track.byId.get(line)?.in_ms ?? 0) < atMs)
+    return { from: Math.max(what === 'back' ? reached : next - 1, 0), to: Math.min(next + 2, lines.length) }
+  }
+
   /** A key, at the film's time when it went down or up. Keys are answered in the order they came. */
   function key(what: Key, atMs: number) {
     answers = answers.then(async () => {
-      if (!state.value) return
+      const whole = state.value
+      if (!whole) return
+      const { from, to } = linesNear(whole, what, atMs)
+      const near = { ...whole, lines: whole.lines.slice(from, to), next: whole.next - from }
       try {
         const made = await answered(
           client.POST('/api/tracks/{track_id}/cue', {
             params: { path: { track_id: track.id } },
             body: {
-              state: state.value, key: what, at_ms: atMs, reaction_ms: reactionMs.value,
+              state: near, key: what, at_ms: atMs, reaction_ms: reactionMs.value,
               snap_ms: snapping.value ? SNAP_MS : 0, gesture: newId(),
             },
           }),
@@ -71,7 +80,7 @@ export const useCue = defineStore('cue', () => {
           track.accept(made.edit)
           lastSet.value = made.edit.touched.at(-1) ?? ''
         }
-        state.value = made.state
+        state.value = { ...made.state, lines: whole.lines, next: made.state.next + from }
         if (made.ended) stop()
       } catch (refused) {
         problem.value = (refused as Error).message

@@ -64,9 +64,10 @@ class _How:
     ) -> None:
         self.name, self.format_name, self.encoding, self.fps = name, format_name, encoding, fps
 
-    def read(self, data: bytes, rate: FrameRate) -> Reading:
+    def read(self, data: bytes, rate: FrameRate, language: str) -> Reading:
         try:
-            context = Context(parse_rate(self.fps) if self.fps else rate, self.encoding)
+            rate = parse_rate(self.fps) if self.fps else rate
+            context = Context(rate, self.encoding, language=language)
             return read_file(data, self.name, context, self.format_name)
         except FormatError as error:
             raise HTTPException(
@@ -79,10 +80,10 @@ class _How:
 How = Annotated[_How, Depends()]
 
 
-async def _read(request: Request, how: _How, rate: FrameRate) -> Reading:
+async def _read(request: Request, how: _How, rate: FrameRate, language: str) -> Reading:
     data = await body_of(request, GREATEST_BYTES, "a caption file")
     async with _reading:
-        return await run_in_threadpool(how.read, data, rate)
+        return await run_in_threadpool(how.read, data, rate, language)
 
 
 @router.get("/caption-formats")
@@ -99,7 +100,7 @@ async def look_at_captions_file(
 ) -> ReadingView:
     """Reads a caption file, the body, and says all about it. Nothing of it is taken in."""
     project = await run_in_threadpool(here.projects.get, project_id)
-    reading = await _read(request, how, project.film.rate)
+    reading = await _read(request, how, project.film.rate, project.tracks[0].language)
     captions = reading.document.captions
     return ReadingView(
         format=reading.format.NAME,
@@ -133,7 +134,7 @@ async def take_in_captions_file(
 ) -> Response:
     """Puts the captions of a file, the body, in place of those in the track, in one edit."""
     project = await run_in_threadpool(here.projects.of_track, track_id)
-    reading = await _read(request, how, project.film.rate)
+    reading = await _read(request, how, project.film.rate, project.track(track_id).language)
 
     def take_in() -> EditView:
         try:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from datetime import date
-from hashlib import file_digest, sha256
+from hashlib import sha256
 
 from fastapi import APIRouter, HTTPException, Response
 from fastapi.responses import HTMLResponse
@@ -27,6 +27,7 @@ from dunlin.core.project import SetEntries, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, RuleName, mend_all, mend_of
 from dunlin.core.specs.mends import Mend
 from dunlin.core.specs.report import figures_of, report_page
+from dunlin.media.fingerprint import film_hash
 from dunlin.store.log import Author, Outdated, Step
 from dunlin.store.waivers import Waiver, waiver_key, with_waivers
 from dunlin.work.judging import judge_of, waivers_in
@@ -175,8 +176,6 @@ def report(track_id: str, here: Here, format_name: str = "srt") -> HTMLResponse:
         module,
         Context(project.film.rate, title=project.title),
     )
-    with (here.settings.films / project.id / "original").open("rb") as film:
-        film_hash = file_digest(film, "sha256").hexdigest()
     page = report_page(
         title=project.title,
         language=info.language,
@@ -187,7 +186,7 @@ def report(track_id: str, here: Here, format_name: str = "srt") -> HTMLResponse:
         findings=found,
         hashes={
             f"{project.title}.{info.language}{module.ENDINGS[0]}": sha256(captions).hexdigest(),
-            project.film.label: film_hash,
+            project.film.label: film_hash(here.film(project.id)),
         },
     )
     return HTMLResponse(page)

@@ -12,6 +12,7 @@ from dunlin.api.feed import JobChanged, ProjectChanged
 from dunlin.api.schemas import JobView
 from dunlin.api.services import Here, Services
 from dunlin.api.views import changes_view
+from dunlin.core.project import Target
 from dunlin.store.house import HOUSE
 from dunlin.store.log import UnknownTrack
 from dunlin.store.projects import UnknownProject
@@ -29,7 +30,7 @@ async def follow_project(
     project_id: str, here: Here, window: Annotated[str, Query(max_length=64)] = ""
 ) -> AsyncIterator[ServerSentEvent]:
     """Events of a project, from now on: `changed` (a ChangesView) for what its log or that of the house
-    has more, and `job` (a JobView). What a window did all by itself it is not told again."""
+    has more, and `job` (a JobView). What a window did to captions it was answered, and is not told again."""
     # An event at once tells the page that nothing is missed from here on.
     yield ServerSentEvent(event="ready", data={})
     async for event in here.feed.listen():
@@ -38,10 +39,16 @@ async def follow_project(
         if isinstance(event, JobChanged):
             job = JobView.model_validate(event.job).model_dump_json()
             yield ServerSentEvent(event="job", raw_data=job)
-        elif event.windows != {window}:
+        elif not _was_answered(event, window):
             view = await run_in_threadpool(_changes, here, event)
             if view is not None:
                 yield ServerSentEvent(event="changed", raw_data=view)
+
+
+def _was_answered(event: ProjectChanged, window: str) -> bool:
+    """Whether a window did all of it, and nothing by which captions are judged is among it."""
+    named = window and event.windows == {window}
+    return bool(named) and all(Target.at(address).track for address in event.done.changed)
 
 
 def _changes(here: Services, event: ProjectChanged) -> str | None:

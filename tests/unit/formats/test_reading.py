@@ -18,6 +18,7 @@ from dunlin.core.formats import (
     losses,
     reduced,
 )
+from dunlin.core.formats.letters import latin_page
 from dunlin.core.timecode import FrameRate
 from tests.strategies import tracks
 
@@ -131,6 +132,28 @@ def test_text_is_read_in_the_encoding_it_was_written_in(encoding: str, note: str
     captions, oddities = read("srt", f"1\n00:00:01,000 --> 00:00:02,000\n{said}\n".encode(encoding))
     assert plain(captions) == [(1000, 2000, said)]
     assert [note in message for _, message in oddities] == ([True] if note else [])
+
+
+@pytest.mark.parametrize(
+    ("page", "said"),
+    [
+        ("cp1252", "Un café, s'il vous plaît"), ("cp1252", "Mañana será otro día"),
+        ("cp1252", "Grüße"), ("cp1252", "På en ø i Østersøen"), ("cp1250", "Příliš žluťoučký kůň"),
+        ("cp1250", "Zażółć gęślą jaźń"), ("cp1250", "Árvíztűrő tükörfúrógép"),
+        ("cp1257", "Šį rytą ūkanota"),
+    ],
+)  # fmt: skip
+def test_a_few_letters_tell_the_code_page(page: str, said: str) -> None:
+    data = f"1\n00:00:01,000 --> 00:00:02,000\n{said}\n".encode(page)
+    captions, _ = read("srt", data)
+    assert plain(captions) == [(1000, 2000, said)]
+
+
+def test_the_tracks_language_decides_where_letters_leave_it_open() -> None:
+    # The same bytes are Danish in one page and nothing in the other.
+    data = "é".encode("cp1252")
+    assert latin_page(data) == "cp1252"
+    assert latin_page(data, "cs") == "cp1250"
 
 
 @pytest.mark.parametrize("ends", ["\r\n", "\r"])

@@ -100,6 +100,7 @@ function state(project: ProjectView): string {
         <h1>Dunlin</h1>
         <p class="soft">{{ t('projects.tagline') }}</p>
       </div>
+      <router-link :to="{ name: 'about' }" class="about" data-about>{{ t('about.link') }}</router-link>
     </header>
 
     <section class="bring" :class="{ dragging }" :aria-label="t('projects.new')">
@@ -169,6 +170,9 @@ function state(project: ProjectView): string {
   height: 100vh;
   overflow-y: auto;
   padding: 36px max(40px, calc(50vw - 480px)) 60px;
+}
+.about {
+  margin-left: auto;
 }
 header {
   display: flex;

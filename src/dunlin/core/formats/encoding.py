@@ -5,6 +5,7 @@ from codecs import BOM_UTF8, BOM_UTF16_BE, BOM_UTF16_LE
 
 from charset_normalizer import from_bytes
 
+from dunlin.core.formats.letters import LATIN_PAGES, latin_page
 from dunlin.core.formats.model import Context, FormatError, Oddity
 
 __all__ = ["ENCODINGS", "decoded", "encoding_of", "head_of"]
@@ -19,6 +20,12 @@ ENCODINGS = (
 _BOMS = ((BOM_UTF8, "utf-8"), (BOM_UTF16_LE, "utf-16-le"), (BOM_UTF16_BE, "utf-16-be"))
 # Detection weighs byte statistics; more than this tells it nothing new and costs time.
 _SAMPLE = 200_000
+# What detection takes for each other when there are few letters beside a to z.
+_LATIN = frozenset(
+    {*LATIN_PAGES, "iso8859_1", "iso8859_2", "iso8859_4", "iso8859_9", "iso8859_10", "iso8859_13",
+     "iso8859_15", "iso8859_16", "latin_1", "cp1258", "cp437", "cp850", "cp852", "cp775", "cp858",
+     "mac_roman", "mac_latin2", "hp_roman8", "cp500", "cp037", "cp1140"}
+)  # fmt: skip
 
 
 def decoded(data: bytes, context: Context) -> tuple[str, list[Oddity]]:
@@ -29,7 +36,7 @@ def decoded(data: bytes, context: Context) -> tuple[str, list[Oddity]]:
     """
     if not data.strip():
         raise FormatError("the file is empty", 1)
-    encoding, oddities = _encoding(data, context.encoding)
+    encoding, oddities = _encoding(data, context.encoding, context.language)
     try:
         text = data.decode(encoding)
     except UnicodeDecodeError:
@@ -60,7 +67,9 @@ def head_of(data: bytes) -> str:
     return data.decode(_bare_utf16(data) or "utf-8", errors="replace")
 
 
-def _encoding(data: bytes, said: str | None) -> tuple[str, list[Oddity]]:
+def _encoding(
+    data: bytes, said: str | None, language: str | None = None
+) -> tuple[str, list[Oddity]]:
     if said is not None:
         try:
             # A lookup alone would let through codecs that are not for text.
@@ -82,7 +91,11 @@ def _encoding(data: bytes, said: str | None) -> tuple[str, list[Oddity]]:
     guess = from_bytes(data[:_SAMPLE]).best()
     if guess is None:
         raise FormatError("this is no text file", 1)
-    return guess.encoding, [Oddity(1, f"not UTF-8; read as {guess.encoding}")]
+    encoding = guess.encoding
+    if encoding in _LATIN:
+        # A few letters say little about bytes, but much about languages.
+        encoding = latin_page(data[:_SAMPLE], language) or encoding
+    return encoding, [Oddity(1, f"not UTF-8; read as {encoding}")]
 
 
 def _bare_utf16(data: bytes) -> str | None:

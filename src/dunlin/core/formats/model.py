@@ -66,6 +66,8 @@ class Context:
     """Python's name of the text encoding; None to find it out."""
     title: str = ""
     """Of the film, for formats that have a place for it."""
+    language: str | None = None
+    """BCP 47 tag of the text, where it is known; None where it is not."""
 
 
 def _same_rate(rate: FrameRate) -> FrameRate:
