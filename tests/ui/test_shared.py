@@ -35,7 +35,7 @@ def test_words_that_were_refused_are_shown_and_written_over_when_wanted(
 ) -> None:
     with page.offline():
         write_first(page, "Mine, typed offline")
-        page.wait_text("[data-unsaved]", "not stored yet")
+        page.wait_text("[data-unsaved]", "Dunlin cannot be reached")
         elsewhere(page, project, {"caption": "c00000", "text": "Theirs"})
     page.wait_text("[data-refused]", "Mine, typed offline")
     page.wait_text(".card", "Theirs")

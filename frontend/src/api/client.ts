@@ -46,11 +46,13 @@ export class Refused extends Error {
   }
 }
 
-/** The data of an answer. @throws Refused with the server's words. */
+/** The data of an answer. @throws Refused with the server's words, or with status 0 when there was no answer. */
 export async function answered<T>(
   request: Promise<{ data?: T; error?: unknown; response: Response }>,
 ): Promise<T> {
-  const { data, error, response } = await request
+  const { data, error, response } = await request.catch(() => {
+    throw new Refused(i18n.global.t('refusal.unreachable'), 0)
+  })
   if (error !== undefined || !response.ok) {
     const { code, values } = (error ?? {}) as { code?: string; values?: Record<string, unknown> }
     throw new Refused(reason(error, response), response.status, code ?? '', values ?? {})
