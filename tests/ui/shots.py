@@ -143,6 +143,8 @@ def take() -> None:
         server.wait_for_job(DEMO["id"], "burn", "done")
         page.find("[data-download]")
         shot("deliver")
+        _refuse(page)
+        shot("refused-words")
     finally:
         browser.quit()
         server.stop()
@@ -157,6 +159,26 @@ I was asked to make it again.
 
 ILSE: (laughs) So nobody alive had heard it ring.
 """
+
+
+def _refuse(page: Page) -> None:
+    """Words that are written while somebody else writes in the same caption."""
+    page.open_project(DEMO)
+    page.card(1)
+    with page.offline():
+        page.press("ARROW_DOWN", "ENTER")
+        page.find("textarea")
+        page.press("Ctrl+a")
+        page.type("The old bell of Quillan Point.")
+        page.press("ESCAPE")
+        page.find("[data-unsaved]")
+        track = page.server.get(f"/api/projects/{DEMO['id']}")["tracks"][0]["id"]
+        now = page.server.get(f"/api/tracks/{track}")
+        change = {"caption": now["captions"][0]["id"], "text": "There used to be a bell here."}
+        operation = {"kind": "change-captions", "changes": [change]}
+        body = {"base_revision": now["revision"], "gesture": "there", "operation": operation}
+        page.server.post(f"/api/tracks/{track}/edits", json=body)
+    page.find("[data-refused]")
 
 
 def _make_late(server: Server) -> None:
