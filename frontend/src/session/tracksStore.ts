@@ -4,8 +4,7 @@ import { computed, markRaw, ref, shallowReactive } from 'vue'
 
 import type { EditView, Operation } from '@/api/client'
 import type { Caption } from '@/session/captions'
-import { person } from '@/session/identity'
-import { type Left, newId, type OpenTrack, openTrack, type Page } from '@/session/openTrack'
+import { newId, type OpenTrack, openTrack, type Page } from '@/session/openTrack'
 
 export { newId } from '@/session/openTrack'
 export type { Page } from '@/session/openTrack'
@@ -89,7 +88,6 @@ export const useTrack = defineStore('track', () => {
   const none = new Map<string, Caption>()
 
   return {
-    person,
     id: computed(() => tracks.currentId),
     captions: computed(() => now()?.captions.value ?? []),
     byId: computed(() => now()?.byId.value ?? none),
@@ -105,7 +103,6 @@ export const useTrack = defineStore('track', () => {
     edit: (operation: Operation, gesture: string) => one().edit(operation, gesture),
     split: (caption: string, place: { offset?: number; at_ms?: number }) => one().split(caption, place),
     write: (page: Page, gesture: string) => one().write(page, gesture),
-    makeAgain: (entry: Left) => one().makeAgain(entry),
     /** Takes what the server says of a track, if it is open. */
     accept: (made: EditView) => tracks.opened.get(made.track_id)?.accept(made),
     settled: async () => await now()?.settled(),

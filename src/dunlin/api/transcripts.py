@@ -138,11 +138,7 @@ def _answer(
     here: Services, project: Project, who: Author, revision: int, first: int, words: list[Word]
 ) -> WordsView:
     """The words that were written, from the one at index `first` on."""
-    can_undo, can_redo = here.log.history(project.id, _IN_VIEW, who.person)
-    return WordsView(
-        run=project.words_run or "written", revision=revision, first=first, words=words,
-        can_undo=can_undo, can_redo=can_redo,
-    )  # fmt: skip
+    return _view_of(here, project.id, who, project.words_run or "written", revision, first, words)
 
 
 # What undo is about where the transcript is shown.
@@ -326,9 +322,22 @@ def get_offers(project_id: str, here: Here) -> OffersView:
 
 def _words_view(here: Services, project: Project, who: Author, first: int = 0) -> WordsView:
     words = here.words.of(project.id, project.words_run, first)
-    can_undo, can_redo = here.log.history(project.id, _IN_VIEW, who.person)
+    run, revision = project.words_run, project.words_revision
+    return _view_of(here, project.id, who, run, revision, first, words)
+
+
+def _view_of(
+    here: Services,
+    project_id: str,
+    who: Author,
+    run: str | None,
+    revision: int,
+    first: int,
+    words: list[Word],
+) -> WordsView:
+    can_undo, can_redo = here.log.history(project_id, _IN_VIEW, who.person)
     return WordsView.model_construct(
-        run=project.words_run, revision=project.words_revision, first=first, words=words,
+        run=run, revision=revision, first=first, words=words,
         can_undo=can_undo, can_redo=can_redo,
     )  # fmt: skip
 

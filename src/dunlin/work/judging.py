@@ -16,10 +16,8 @@ __all__ = ["judge_of", "shots_of", "waivers_in"]
 
 def shots_of(folder: DataFolder, project_id: str) -> tuple[int, ...] | None:
     """Milliseconds of a film's shot changes, in order; None until they were looked for."""
-    if folder.log.revision(project_id, SHOTS) is None:
-        return None
-    record, _ = folder.log.record(project_id, SHOTS)
-    return tuple(sorted(map(int, record)))
+    record, changed = folder.log.record(project_id, SHOTS)
+    return None if changed is None else tuple(sorted(map(int, record)))
 
 
 def judge_of(

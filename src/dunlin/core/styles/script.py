@@ -6,7 +6,7 @@ from dataclasses import replace
 from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.captions.model import Caption, Placement, Span, joined
 from dunlin.core.captions.placing import keypad_number
-from dunlin.core.styles.codes import colour_code, edge_time, escaped, point_code
+from dunlin.core.styles.codes import colour_code, edge_time, escaped, point_code, switched
 from dunlin.core.styles.model import Style, StyleSheet, placement_of, style_of_words
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.wrapping import lines_of, spans_width, wrapped
@@ -122,11 +122,11 @@ class _Drawing:
         if look.size != named.size:
             codes += f"\\fs{look.size * base_size(self.picture):.1f}"
         if look.italic != named.italic:
-            codes += f"\\i{int(look.italic)}"
+            codes += switched("i", look.italic)
         if (look.weight >= 600) != (named.weight >= 600):
-            codes += f"\\b{int(look.weight >= 600)}"
+            codes += switched("b", look.weight >= 600)
         if look.underline != named.underline:
-            codes += f"\\u{int(look.underline)}"
+            codes += switched("u", look.underline)
         if look.colour != named.colour:
             codes += f"\\c{_full_colour(look.colour)}&"
         if look.outline_colour != named.outline_colour:

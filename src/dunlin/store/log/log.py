@@ -63,7 +63,7 @@ class ProjectLog:
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
         self._starting = engine.execution_options(begin="IMMEDIATE")
-        self._held: OrderedDict[tuple[str, str], tuple[int, Any]] = OrderedDict()
+        self._held: OrderedDict[tuple[str, str], tuple[int | None, Any]] = OrderedDict()
         self._lock = threading.RLock()
 
     def track(self, track_id: str) -> tuple[Track, int]:
@@ -74,10 +74,10 @@ class ProjectLog:
         with self._lock, self._engine.begin() as connection:
             project_id = _project_of(connection, track_id)
             revision, track = self._current(connection, project_id, captions_of(track_id))
-            return track, revision
+            return track, revision or 0
 
-    def record(self, project_id: str, address: str) -> tuple[Record, int]:
-        """A record, and the project's revision when it was last changed; 0 when it never was."""
+    def record(self, project_id: str, address: str) -> tuple[Record, int | None]:
+        """A record, and the project's revision when it was last changed; None when it never was."""
         with self._lock, self._engine.begin() as connection:
             revision, record = self._current(connection, project_id, address)
             return record, revision
@@ -100,11 +100,6 @@ class ProjectLog:
                 (revision, read_operation(operation, schema))
                 for revision, operation, schema in connection.execute(rows)
             ]
-
-    def project_of(self, track_id: str) -> str:
-        """Id of the project a track is in. :raises UnknownTrack:"""
-        with self._engine.connect() as connection:
-            return _project_of(connection, track_id)
 
     def since(self, project_id: str, address: str, revision: int) -> tuple[Changed, int]:
         """What was touched in a target after a revision, and the revision it is at now."""
@@ -283,8 +278,10 @@ class ProjectLog:
             update(ProjectRow).where(ProjectRow.id == project_id).values(revision=writing.revision)
         )
 
-    def _current(self, connection: Connection, project_id: str, address: str) -> tuple[int, Any]:
-        revision = _revision_of(connection, project_id, address) or 0
+    def _current(
+        self, connection: Connection, project_id: str, address: str
+    ) -> tuple[int | None, Any]:
+        revision = _revision_of(connection, project_id, address)
         held = self._held.get((project_id, address))
         if held is not None and held[0] == revision:
             self._held.move_to_end((project_id, address))
@@ -297,7 +294,7 @@ class ProjectLog:
         self._hold(project_id, address, revision, state)
         return revision, state
 
-    def _hold(self, project_id: str, address: str, revision: int, state: Any) -> None:
+    def _hold(self, project_id: str, address: str, revision: int | None, state: Any) -> None:
         self._held[project_id, address] = (revision, state)
         self._held.move_to_end((project_id, address))
         if len(self._held) > _HELD:
