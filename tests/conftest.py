@@ -11,7 +11,7 @@ from fastapi.testclient import TestClient
 from hypothesis import settings
 
 from dunlin.api import create_app
-from dunlin.store.settings import Settings
+from dunlin.settings import Settings
 
 WINDOW = {"Dunlin-Person": "tab", "Dunlin-Window": "tab-window"}
 """The headers of a person's window."""

@@ -21,9 +21,9 @@ from dunlin.core.project import captions_of
 from dunlin.core.specs import read_spec
 from dunlin.jobs.queue import JobQueue
 from dunlin.media.probe import probe
+from dunlin.settings import Settings
 from dunlin.store.log import Author, Step
 from dunlin.store.projects import Film
-from dunlin.store.settings import Settings
 from dunlin.work.folder import open_folder
 from dunlin.work.specs import keep_spec
 

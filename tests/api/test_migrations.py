@@ -14,9 +14,9 @@ from sqlalchemy import Engine, text
 import dunlin.store.database as database
 from dunlin.core.captions import Caption, Span, spans_of
 from dunlin.core.project import captions_of
+from dunlin.settings import Settings
 from dunlin.store.database import migrate, open_database
 from dunlin.store.log import Author, ProjectLog
-from dunlin.store.settings import Settings
 from dunlin.store.tables import Base
 from dunlin.work.folder import folder_on
 from dunlin.work.judging import shots_of, waivers_in

@@ -3,7 +3,7 @@ from pathlib import Path
 import pytest
 from fastapi.testclient import TestClient
 
-from dunlin.store.settings import Settings
+from dunlin.settings import Settings
 
 
 def upload(client: TestClient, data: bytes, name: str = "film.mp4"):

@@ -3,7 +3,7 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 
 from dunlin.api import create_app
-from dunlin.store.settings import Settings
+from dunlin.settings import Settings
 
 
 def test_other_hosts_are_not_served(client: TestClient) -> None:

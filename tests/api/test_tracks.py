@@ -6,7 +6,7 @@ from fastapi.testclient import TestClient
 
 from dunlin.api import create_app
 from dunlin.core.captions import Track
-from dunlin.store.settings import Settings
+from dunlin.settings import Settings
 
 
 def caption(id_: str, in_ms: int, out_ms: int, text: str = "") -> dict:

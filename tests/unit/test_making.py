@@ -9,10 +9,10 @@ from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, Case, Span, spans_of
 from dunlin.core.captions.letter_case import as_shown
+from dunlin.core.making.remaking import captions_made, changes
+from dunlin.core.making.segmentation import Shape
 from dunlin.core.specs import shipped_specs
 from dunlin.core.speech import Word
-from dunlin.core.text.making import captions_made, changes
-from dunlin.core.text.segmentation import Shape
 from dunlin.core.timecode import FrameRate
 from tests.unit.test_segmentation import spoken
 

@@ -6,8 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, Span, spans_of
+from dunlin.core.making.page import captions_of_page
 from dunlin.core.speech import Word
-from dunlin.core.text.page import captions_of_page
 from dunlin.core.timecode import FrameRate
 
 RATE = FrameRate(25, 1)

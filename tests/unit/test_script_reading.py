@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dunlin.core.formats.model import FormatError
-from dunlin.core.script import captions_of_script, read_script, text_of_document
+from dunlin.core.scripts import captions_of_script, read_script, text_of_document
 from dunlin.core.specs import shipped_specs
 from dunlin.core.timecode import FrameRate
 

@@ -9,11 +9,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, Track, spans_of
+from dunlin.core.making.segmentation import Cut, segmented
 from dunlin.core.specs import findings, shipped_specs
 from dunlin.core.speech import Word
 from dunlin.core.text.joints import BELONG_TOGETHER, joint_cost
 from dunlin.core.text.lines import break_lines
-from dunlin.core.text.segmentation import Cut, segmented
 from dunlin.core.timecode import FrameRate
 from tests.strategies import rates
 

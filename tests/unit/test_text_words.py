@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, Span, Track, plain_text, spans_of
-from dunlin.core.script.laying import captions_of_script
-from dunlin.core.script.reading import read_script
+from dunlin.core.scripts.laying import captions_of_script
+from dunlin.core.scripts.reading import read_script
 from dunlin.core.specs import Judge, Spec, for_language, shipped_specs
 from dunlin.core.specs.mends import Mend, mend_of
 from dunlin.core.text.measure import characters

@@ -30,10 +30,10 @@ from dunlin.core.captions import Conflict
 from dunlin.engines import EngineError
 from dunlin.media.ffmpeg import MediaError
 from dunlin.media.fonts import FONTS
+from dunlin.settings import Settings
 from dunlin.store.jobs import UnknownJob
 from dunlin.store.log import InTheWay, Outdated, UnknownTrack
 from dunlin.store.projects import UnknownProject
-from dunlin.store.settings import Settings
 
 __all__ = ["create_app"]
 

@@ -13,7 +13,7 @@ from dunlin.api.services import Here, Services
 from dunlin.api.views import edit_view, json_answer
 from dunlin.core.captions import Caption
 from dunlin.core.formats import FormatError
-from dunlin.core.script import (
+from dunlin.core.scripts import (
     CHARACTERS_A_SECOND,
     Script,
     captions_of_script,

@@ -7,7 +7,7 @@ from fastapi import Depends, Request
 
 from dunlin.api.feed import Feed
 from dunlin.jobs.queue import JobQueue
-from dunlin.store.settings import Settings
+from dunlin.settings import Settings
 from dunlin.work.folder import DataFolder, open_folder
 
 __all__ = ["Here", "Services", "open_services"]

@@ -31,11 +31,11 @@ from dunlin.api.services import Here, Services
 from dunlin.api.views import caption_views, edit_view, json_answer, track_view
 from dunlin.core.captions import Operation, Track
 from dunlin.core.captions.letter_case import as_shown
+from dunlin.core.making.remaking import Made, changes
+from dunlin.core.making.segmentation import Shape
 from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import TRACKS
 from dunlin.core.specs import Judge, RuleName, Weight
-from dunlin.core.text.making import Made, changes
-from dunlin.core.text.segmentation import Shape
 from dunlin.store.log import Author, Changed, Done, Outdated, Step
 from dunlin.store.projects import Project
 from dunlin.work.judging import judge_of, waivers_in

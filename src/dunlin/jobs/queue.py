@@ -20,8 +20,8 @@ from dunlin.jobs.sound_peaks import draw_peaks
 from dunlin.jobs.timing import find_speech_stretches, find_sync, fit_script, fit_words
 from dunlin.jobs.voices import guess_speakers
 from dunlin.media.ffmpeg import Cancelled, MediaError
+from dunlin.settings import Settings
 from dunlin.store.jobs import Job
-from dunlin.store.settings import Settings
 from dunlin.store.tables import JobRow
 from dunlin.work.folder import DataFolder
 

@@ -5,11 +5,11 @@ from pathlib import Path
 
 from sqlalchemy import Engine
 
+from dunlin.settings import Settings
 from dunlin.store.database import migrate, open_database
 from dunlin.store.jobs import Jobs
 from dunlin.store.log import ProjectLog
 from dunlin.store.projects import Projects
-from dunlin.store.settings import Settings
 from dunlin.store.words import Words
 
 __all__ = ["DataFolder", "folder_on", "open_folder"]

@@ -3,9 +3,9 @@
 from collections.abc import Collection
 
 from dunlin.core.captions import Case, Track
+from dunlin.core.making.remaking import Change, Made, captions_made, changes
+from dunlin.core.making.segmentation import Shape
 from dunlin.core.specs import Judge, Spec
-from dunlin.core.text.making import Change, Made, captions_made, changes
-from dunlin.core.text.segmentation import Shape
 from dunlin.store.log import Author, Done
 from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder

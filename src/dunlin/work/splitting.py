@@ -4,9 +4,9 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, SplitCaption, Track
+from dunlin.core.making.page import captions_of_page, paragraph
 from dunlin.core.specs import least_gap_ms
 from dunlin.core.speech.words import split_moment, split_offset
-from dunlin.core.text.page import captions_of_page, paragraph
 from dunlin.core.timecode import snap
 from dunlin.store.log import new_caption_id
 from dunlin.store.projects import Project

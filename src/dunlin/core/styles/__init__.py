@@ -2,7 +2,7 @@
 
 from dunlin.core.styles.model import STYLES, Look, Style, StyleSheet, styled
 from dunlin.core.styles.picture import Script
-from dunlin.core.styles.script import event_lines, render_script, script_head
+from dunlin.core.styles.render_script import event_lines, render_script, script_head
 
 __all__ = [
     "STYLES",

@@ -1,1 +1,1 @@
-"""Text as a reader meets it: measured, broken into lines, cut into captions."""
+"""Text as a reader meets it: its words, measured and broken into lines."""

@@ -3,12 +3,12 @@
 from collections.abc import Iterable, Sequence
 
 from dunlin.core.captions.model import Caption, spans_of
-from dunlin.core.script.reading import Passage, Script
+from dunlin.core.making.segmentation import segmented
+from dunlin.core.scripts.reading import Passage, Script
 from dunlin.core.specs.measures import least_gap_ms
 from dunlin.core.specs.model import Spec
 from dunlin.core.speech.words import Word
 from dunlin.core.text.lines import break_lines
-from dunlin.core.text.segmentation import segmented
 from dunlin.core.text.words import words_of
 from dunlin.core.timecode import FrameRate, first_frame_from, start_of_frame
 

@@ -6,11 +6,11 @@ from dataclasses import dataclass, replace
 from itertools import zip_longest
 
 from dunlin.core.captions.model import Caption, Case, Span, joined, spans_of
+from dunlin.core.making.segmentation import Shape, segmented
 from dunlin.core.specs.measures import least_gap_ms
 from dunlin.core.specs.model import Spec
 from dunlin.core.speech.words import Word, linked_ms
 from dunlin.core.text.joints import bare_word
-from dunlin.core.text.segmentation import Shape, segmented
 from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of_frame
 
 __all__ = ["Change", "Made", "captions_made", "changes"]

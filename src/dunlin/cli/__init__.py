@@ -1,0 +1,55 @@
+"""The same core from the shell."""
+
+import os
+import sys
+
+import click
+
+from dunlin.cli.burning import burn
+from dunlin.cli.checking import check, mend
+from dunlin.cli.converting import convert
+from dunlin.cli.hearing import probe, transcribe
+from dunlin.cli.lists import formats, specs, styles
+from dunlin.cli.running import serve, worker
+from dunlin.cli.timing import align, retime, sync
+
+__all__ = ["main"]
+
+
+def main() -> None:
+    """Runs the command line. Bad input and usage end with one line on stderr and exit 2."""
+    try:
+        code = commands.main(standalone_mode=False)
+    except click.exceptions.Abort:
+        code = 130
+    except click.ClickException as error:
+        print(f"dunlin: {error.format_message()}", file=sys.stderr)
+        code = 2
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        code = 0
+    sys.exit(code if isinstance(code, int) else 0)
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+def commands() -> None:
+    """From a film with speech to delivered captions."""
+
+
+for command in (
+    serve,
+    worker,
+    probe,
+    transcribe,
+    convert,
+    check,
+    mend,
+    retime,
+    sync,
+    align,
+    burn,
+    specs,
+    styles,
+    formats,
+):
+    commands.add_command(command)

@@ -1,0 +1,91 @@
+"""Commands that judge captions by a delivery spec, and mend them."""
+
+from dataclasses import asdict, replace
+from pathlib import Path
+
+import click
+
+from dunlin.cli.files import (
+    Bad,
+    format_to_write,
+    print_json,
+    rate_of,
+    read_captions,
+    spec_called,
+    write_captions,
+)
+from dunlin.core.captions import Track
+from dunlin.core.formats import (
+    Context,
+)
+from dunlin.core.specs import (
+    RULES,
+    Judge,
+    mend_all,
+)
+from dunlin.core.timecode import clock
+
+__all__ = ["check", "mend"]
+
+
+@click.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--spec", "spec_name", required=True)
+@click.option("--fps", default="25", show_default=True, help="Frame rate that gaps are counted at.")
+@click.option("--language", help="BCP 47 tag, if the file does not say; else en.")
+@click.option("--json", "as_json", is_flag=True)
+def check(file: Path, spec_name: str, fps: str, language: str | None, as_json: bool) -> int:
+    """Judge captions by a delivery spec; exit 1 when an error is found."""
+    spec, rate = spec_called(spec_name), rate_of(fps)
+    document = read_captions(file, Context(rate), None)
+    judge = Judge.of(spec, rate, language or document.language or "en")
+    found = list(judge.findings(Track.of(document.captions)))
+    if as_json:
+        told = [
+            {key: value for key, value in asdict(finding).items() if key not in ("waived",)}
+            for finding in found
+        ]
+        print_json({"findings": told})
+    else:
+        for finding in found:
+            click.echo(f"{clock(finding.in_ms)} {finding.weight} {finding.rule}: {finding.message}")
+    return int(any(finding.weight == "error" for finding in found))
+
+
+@click.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--spec", "spec_name", required=True)
+@click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
+@click.option("--only", "only", multiple=True, metavar="RULE", help="Mend this rule's findings.")
+@click.option("--fps", default="25", show_default=True, help="Frame rate that edges are set to.")
+@click.option("--language", help="BCP 47 tag, if the file does not say; else en.")
+@click.option("--dry-run", is_flag=True, help="Say what would be done, and write nothing.")
+def mend(
+    file: Path,
+    spec_name: str,
+    output: Path,
+    only: tuple[str, ...],
+    fps: str,
+    language: str | None,
+    dry_run: bool,
+) -> None:
+    """Mend what breaks a delivery spec, and say what only a person can."""
+    spec, rate = spec_called(spec_name), rate_of(fps)
+    if unknown := sorted(set(only) - {rule.name for rule in RULES}):
+        known = ", ".join(rule.name for rule in RULES)
+        raise Bad(f"there is no rule called {unknown[0]!r}; there are {known}")
+    context, target = Context(rate, title=file.stem), format_to_write(output)
+    document = read_captions(file, context, None)
+    judge = Judge.of(spec, rate, language or document.language or "en")
+    mended = mend_all(Track.of(document.captions), judge, only=only)
+    for done in mended.mends:
+        click.echo(
+            f"{clock(done.finding.in_ms)} {done.finding.rule}: {done.finding.message}: mended"
+        )
+    for left in mended.left:
+        click.echo(
+            f"{clock(left.finding.in_ms)} {left.finding.rule}: {left.finding.message}: left, {left.reason}"
+        )
+    click.echo(f"{len(mended.mends)} mended, {len(mended.left)} left")
+    if not dry_run:
+        write_captions(output, replace(document, captions=tuple(mended.track)), target, context)

@@ -1,0 +1,89 @@
+"""Commands that look into a film, and write down what is said in it."""
+
+from dataclasses import asdict
+from pathlib import Path
+
+import click
+
+from dunlin.cli.files import (
+    Bad,
+    format_to_write,
+    print_json,
+    speaking_of,
+    spec_called,
+    write_captions,
+)
+from dunlin.core.captions import Caption, spans_of
+from dunlin.core.formats import (
+    Context,
+    Document,
+)
+from dunlin.core.making.segmentation import segmented
+from dunlin.core.specs import (
+    for_language,
+)
+from dunlin.media.ffmpeg import MediaError
+
+__all__ = ["probe", "transcribe"]
+
+
+@click.command()
+@click.argument("file", type=click.Path(path_type=Path))
+def probe(file: Path) -> None:
+    """Print what a film is made of, as JSON."""
+    from dunlin.media.probe import probe as probed
+
+    with speaking_of(file):
+        print_json(asdict(probed(file)))
+
+
+@click.command()
+@click.argument("media", type=click.Path(path_type=Path))
+@click.option("--engine", help="whisper or pocketsphinx; the best that is there.")
+@click.option("--model", help="Name of the model; the first one for the language.")
+@click.option("--language", default="en", show_default=True)
+@click.option("--sound", default=1, show_default=True, type=click.IntRange(1))
+@click.option("--voice-focus", is_flag=True, help="Hold music and rumble down.")
+@click.option("--spec", "spec_name", default="streaming", show_default=True)
+@click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
+def transcribe(
+    media: Path,
+    engine: str | None,
+    model: str | None,
+    language: str,
+    sound: int,
+    voice_focus: bool,
+    spec_name: str,
+    output: Path,
+) -> None:
+    """Recognise a film's speech, and write it as captions."""
+    from dunlin.engines import EngineError, engine_called
+    from dunlin.engines.aligner import aligns, sharpened_along
+    from dunlin.media.probe import probe as probed
+    from dunlin.media.sound import Hearing, speech_blocks
+    from dunlin.settings import Settings
+
+    hearing = Hearing(sound - 1, voice_focus)
+    spec = spec_called(spec_name)
+    target = format_to_write(output)
+    with speaking_of(media):
+        facts = probed(media)
+        if not facts.audio_streams:
+            raise MediaError("there is no sound in it")
+        if sound > facts.audio_streams:
+            raise MediaError(f"there is no sound {sound} in it")
+        try:
+            recogniser = engine_called(engine, Settings().model_folders)
+            blocks = speech_blocks(media, 30, hearing=hearing)
+            words = list(recogniser.recognise(blocks, language, model))
+        except EngineError as error:
+            raise Bad(str(error)) from None
+        if aligns(language) and words:
+            words = sharpened_along(words, speech_blocks(media, 30, hearing=hearing))
+    cuts = segmented(words, for_language(spec, language), facts.frame_rate, language)
+    captions = tuple(
+        Caption(f"c{number}", cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines)))
+        for number, cut in enumerate(cuts, 1)
+    )
+    context = Context(facts.frame_rate, title=media.stem)
+    write_captions(output, Document(captions, language), target, context)

@@ -1,0 +1,53 @@
+"""Commands that list what there is to choose from."""
+
+from dataclasses import asdict
+from typing import Any
+
+import click
+
+from dunlin.cli.files import print_json
+from dunlin.core.formats import (
+    FORMATS,
+    READABLE,
+)
+from dunlin.core.specs import (
+    shipped_specs,
+)
+from dunlin.core.styles import STYLES
+
+__all__ = ["formats", "specs", "styles"]
+
+
+@click.command()
+@click.option("--json", "as_json", is_flag=True)
+def specs(as_json: bool) -> None:
+    """List the delivery specs."""
+    _list({spec.id: spec.name for spec in shipped_specs().values()}, as_json,
+          [spec.model_dump(mode="json") for spec in shipped_specs().values()])  # fmt: skip
+
+
+@click.command()
+@click.option("--json", "as_json", is_flag=True)
+def styles(as_json: bool) -> None:
+    """List the styles."""
+    _list({style.id: style.name for style in STYLES.values()}, as_json,
+          [asdict(style) for style in STYLES.values()])  # fmt: skip
+
+
+@click.command()
+@click.option("--json", "as_json", is_flag=True)
+def formats(as_json: bool) -> None:
+    """List the caption formats."""
+    _list({name: f"{module.TITLE} {' '.join(module.ENDINGS)}" for name, module in FORMATS.items()},
+          as_json,
+          [{"name": name, "title": m.TITLE, "endings": list(m.ENDINGS), "reads": name in READABLE,
+            "holds": sorted(m.HOLDS.features)} for name, m in FORMATS.items()],
+    )  # fmt: skip
+
+
+def _list(names: dict[str, str], as_json: bool, data: list[Any]) -> None:
+    if as_json:
+        print_json(data)
+        return
+    for name, title in names.items():
+        click.echo(f"{name:<12} {title}")

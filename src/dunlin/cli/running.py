@@ -1,0 +1,38 @@
+"""Commands that serve Dunlin and do its jobs."""
+
+from pathlib import Path
+
+import click
+
+from dunlin.settings import Settings
+
+__all__ = ["serve", "worker"]
+
+
+@click.command()
+@click.option("--demo", is_flag=True, help="Load the demo project, if it is not there.")
+@click.option("--host", default="127.0.0.1", show_default=True)
+@click.option("--port", default=8600, show_default=True)
+@click.option(
+    "--data", type=click.Path(path_type=Path, file_okay=False), help="Folder to keep all in."
+)
+def serve(demo: bool, host: str, port: int, data: Path | None) -> None:
+    """Serve the page, with a worker beside it."""
+    from dunlin.serving import serve as run
+
+    run(_settings(data), host=host, port=port, demo=demo)
+
+
+@click.command()
+@click.option("--data", type=click.Path(path_type=Path, file_okay=False))
+@click.option("--tied", is_flag=True, hidden=True)
+def worker(data: Path | None, tied: bool) -> None:
+    """Do the jobs that the page asks for."""
+    from dunlin.serving import work
+
+    work(_settings(data), tied=tied)
+
+
+def _settings(data: Path | None) -> Settings:
+    """What is set from outside, with the data folder that a command names."""
+    return Settings() if data is None else Settings(data=data.absolute())
