@@ -5,7 +5,7 @@ from typing import Annotated
 
 from fastapi import Depends, Request
 
-from dunlin.api.feed import Feed
+from dunlin.api.events.feed import Feed
 from dunlin.jobs.queue import JobQueue
 from dunlin.settings import Settings
 from dunlin.work.folder import DataFolder, open_folder

@@ -6,9 +6,9 @@ from fastapi import APIRouter, Body, HTTPException, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.schemas import DistributionView, JudgementView, Problem, RuleView
 from dunlin.api.services import Here
-from dunlin.api.views import json_answer
+from dunlin.api.specs.views import DistributionView, JudgementView, RuleView
+from dunlin.api.wire import Problem, json_answer
 from dunlin.core.specs import RULES, Spec, SpecError, read_spec, shipped_specs, write_spec
 from dunlin.core.specs.distribution import counts_by_rule, distributions
 from dunlin.work.judging import judge_of

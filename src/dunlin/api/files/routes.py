@@ -10,18 +10,17 @@ from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import body_of
-from dunlin.api.schemas import (
-    EditView,
+from dunlin.api.files.views import (
     FormatInfoView,
     FormatView,
     LossView,
     OddityView,
     PreviewView,
-    Problem,
     ReadingView,
 )
 from dunlin.api.services import Here
-from dunlin.api.views import document_of, edit_view, json_answer
+from dunlin.api.tracks.views import EditView, document_of, edit_view
+from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions.flatten import flattened
 from dunlin.core.formats import (
     ENCODINGS,
@@ -137,14 +136,11 @@ async def take_in_captions_file(
     reading = await _read(request, how, project.film.rate, project.track(track_id).language)
 
     def take_in() -> EditView:
-        try:
-            done = put_in_place(
-                here, project, track_id, reading.document.captions, who,
-                base=base_revision, gesture=gesture, key=key,
-                also={"extras": [list(pair) for pair in reading.document.extras]},
-            )  # fmt: skip
-        except Outdated:
-            raise HTTPException(409, MOVED_ON) from None
+        done = put_in_place(
+            here, project, track_id, reading.document.captions, who,
+            base=base_revision, gesture=gesture, key=key,
+            also={"extras": [list(pair) for pair in reading.document.extras]},
+        )  # fmt: skip
         return edit_view(here, project, track_id, done, base_revision)
 
     return json_answer(await run_in_threadpool(take_in))

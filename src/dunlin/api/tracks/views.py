@@ -1,94 +1,192 @@
-"""Stored things as the page sees them."""
+"""Tracks, captions and edits as they go over the wire."""
 
 from collections.abc import Iterable
+from typing import Annotated
 
-from fastapi import Response
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict, Field
 
-from dunlin.api.schemas import (
-    CaptionView,
-    ChangesView,
-    EditView,
-    FilmView,
-    JobView,
-    ProjectView,
-    TrackView,
-)
 from dunlin.api.services import Services
-from dunlin.core.captions import Times, Track
+from dunlin.api.wire import Language, View
+from dunlin.core.captions import Case, Operation, Placement, Span, Times, Track
 from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.formats import Document
 from dunlin.core.project import Target, captions_of, waivers_of
-from dunlin.core.specs import Judge
+from dunlin.core.specs import Finding, Judge, Measures, Spec
 from dunlin.core.styles import event_lines, script_head
-from dunlin.media.burn import script_size
-from dunlin.media.probe import probe_from
 from dunlin.store.log import Author, Done
-from dunlin.store.projects import Film, Project
+from dunlin.store.projects import Project
 from dunlin.store.waivers import Waivers, with_waivers
-from dunlin.work.judging import judge_of, shots_of, waivers_in
-from dunlin.work.specs import is_newer_in_house
+from dunlin.work.judging import judge_of, waivers_in
 
 __all__ = [
+    "BurnRequest",
+    "CaptionView",
+    "CaptionsAsked",
+    "CaptionsView",
+    "ChangesView",
+    "EditRequest",
+    "EditView",
+    "GestureRequest",
+    "PageRequest",
+    "SplitRequest",
+    "TrackChange",
+    "TrackInfoView",
+    "TrackRequest",
+    "TrackView",
     "caption_views",
     "changes_view",
     "document_of",
     "edit_view",
-    "film_view",
-    "json_answer",
-    "project_view",
     "track_targets",
     "track_view",
 ]
-
 # More captions than this in one answer would hold the page up while it takes them in.
 _AT_ONCE = 1000
-# What stops this long before its film says so is missing.
-_CUT_OFF_MS = 1500
 
 
-def film_view(film: Film) -> FilmView:
-    facts = probe_from(film.facts)
-    ends, nearly = film.sound_ends_ms, facts.duration_ms - _CUT_OFF_MS
-    early = ends is not None and ends < nearly
-    goes_on = (film.picture_ends_ms or 0) >= nearly
-    return FilmView.model_validate(
-        {
-            "label": film.label,
-            "size_bytes": film.size_bytes,
-            "duration_ms": max(facts.duration_ms, ends or 0),
-            "frame_rate": facts.frame_rate,
-            "frame_rate_varies": facts.frame_rate_varies,
-            "width": script_size(facts).width,
-            "height": script_size(facts).height,
-            "has_picture": facts.video_codec is not None,
-            "has_sound": film.has_sound,
-            "playable": facts.browser_plays or film.has_copy,
-            "ends_early_ms": ends if early and not goes_on else None,
-            "sound_ends_early_ms": ends if early and goes_on else None,
-        }
-    )
+class TrackInfoView(View):
+    id: str
+    name: str
+    language: str
+    spec_id: str | None
+    """The spec it is judged by, where that is not the project's."""
 
 
-def project_view(services: Services, project: Project) -> ProjectView:
-    return ProjectView.model_validate(
-        {
-            "id": project.id,
-            "revision": project.revision,
-            "title": project.title,
-            "created_ms": project.created_ms,
-            "opened_ms": project.opened_ms,
-            "spec": project.spec_of(),
-            "spec_is_older": is_newer_in_house(services, project),
-            "film": film_view(project.film),
-            "shots": shots_of(services, project.id),
-            "tracks": project.tracks,
-            "jobs": [JobView.model_validate(job) for job in services.jobs.of_project(project.id)],
-            "speakers": project.speakers,
-            "word_count": services.words.count(project.id, project.words_run),
-            "caption_count": services.projects.caption_count(project),
-        }
-    )
+class CaptionView(View):
+    """A caption with all that is computed from it."""
+
+    id: str
+    in_ms: int
+    out_ms: int
+    speaker: str | None
+    placement: Placement | None
+    style: str | None
+    spans: tuple[Span, ...]
+    locked: bool
+    case: Case | None
+    shown: tuple[Span, ...] | None
+    """The spans with their letters as they are shown, where that is not how they are written."""
+    measures: Measures
+    findings: list[Finding]
+    script: str
+    """Its lines in the render script."""
+
+
+class TrackView(View):
+    """A whole track, and the head of its render script."""
+
+    id: str
+    revision: int
+    can_undo: bool
+    can_redo: bool
+    spec: Spec
+    """What it is judged by: its own spec or the project's, as it is for the track's language."""
+    script_head: str
+    captions: list[CaptionView]
+
+
+class EditView(View):
+    """What changed in a track: captions to put in place of those with their ids, and ids now gone.
+
+    It tells all that was touched after the revision `base`, by whomever, so that whoever had seen
+    that has seen `revision` then. Of thousands of captions only the first are whole; of `further` ones
+    the times are told, and the rest is read apart.
+    """
+
+    track_id: str
+    base: int
+    revision: int
+    actor: str
+    """The person whose edit it is; `can_undo` and `can_redo` are about that person."""
+    targets: list[str]
+    """Addresses of all that the same gesture touched in the project."""
+    can_undo: bool
+    can_redo: bool
+    captions: list[CaptionView]
+    further: list[Times]
+    removed: list[str]
+    touched: list[str]
+    """What the edit itself touched."""
+
+
+class ChangesView(View):
+    """What changed in a project: the addresses of its targets, and the captions of its tracks.
+
+    `windows` are those that it was done in.
+    """
+
+    project_id: str
+    revision: int
+    actor: str
+    windows: list[str]
+    targets: list[str]
+    tracks: list[EditView]
+
+
+class CaptionsAsked(BaseModel):
+    captions: Annotated[list[str], Field(max_length=1000)]
+
+
+class CaptionsView(View):
+    """Some captions of a track, as they are at a revision."""
+
+    revision: int
+    captions: list[CaptionView]
+
+
+class GestureRequest(BaseModel):
+    """One gesture, or a part of one that goes on, made of the track as it was at a revision."""
+
+    base_revision: Annotated[int, Field(ge=0)]
+    gesture: Annotated[str, Field(min_length=1, max_length=64)]
+
+
+class EditRequest(GestureRequest):
+    """A gesture that is an operation."""
+
+    operation: Annotated[Operation, Field(discriminator="kind")]
+
+
+class PageRequest(GestureRequest):
+    """Texts, one for each caption that shall be, in the place of captions that stand in a row.
+
+    `after` is the caption behind which they come where they take the place of none; null is the start.
+    """
+
+    captions: Annotated[list[str], Field(max_length=50_000)]
+    after: str | None = None
+    texts: Annotated[list[Annotated[str, Field(max_length=5_000)]], Field(max_length=50_000)]
+
+
+class SplitRequest(GestureRequest):
+    """Splits at a character, or at a time; the spoken words tell the other."""
+
+    caption: str
+    new_id: Annotated[str, Field(min_length=1, max_length=64)]
+    offset: Annotated[int, Field(ge=0)] | None = None
+    at_ms: Annotated[int, Field(ge=0)] | None = None
+
+
+class BurnRequest(BaseModel):
+    crf: Annotated[int, Field(ge=0, le=51)] = 20
+    height: Annotated[int, Field(ge=64, le=4320)] | None = None
+
+
+class TrackRequest(BaseModel):
+    """A new track, empty or with a copy of another's captions."""
+
+    name: Annotated[str, Field(max_length=200)] = ""
+    language: Language = "en"
+
+
+class TrackChange(BaseModel):
+    """What shall be different about a track; what is left out stays."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Annotated[str, Field(max_length=200)] | None = None
+    language: Language | None = None
+    spec_id: str | None = None
 
 
 def document_of(services: Services, project: Project, track_id: str) -> Document:
@@ -212,8 +310,3 @@ def changes_view(services: Services, done: Done, windows: Iterable[str]) -> Chan
         targets=sorted(done.changed),
         tracks=tracks,
     )
-
-
-def json_answer(view: BaseModel, status: int = 200) -> Response:
-    """A view as it is; it was built of checked values, and checking thousands again takes time."""
-    return Response(view.model_dump_json(), status, media_type="application/json")

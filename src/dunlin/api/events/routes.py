@@ -8,10 +8,10 @@ from fastapi import APIRouter, Query
 from fastapi.sse import EventSourceResponse, ServerSentEvent
 from starlette.concurrency import run_in_threadpool
 
-from dunlin.api.feed import JobChanged, ProjectChanged
-from dunlin.api.schemas import JobView
+from dunlin.api.events.feed import JobChanged, ProjectChanged
+from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
-from dunlin.api.views import changes_view
+from dunlin.api.tracks.views import changes_view
 from dunlin.core.project import Target
 from dunlin.store.house import HOUSE
 from dunlin.store.log import UnknownTrack

@@ -1,45 +1,36 @@
 """Tracks: read whole, edited gesture by gesture, written out."""
 
-from collections import Counter
 from typing import Any
 
 from fastapi import APIRouter, HTTPException, Response
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.schemas import (
+from dunlin.api.jobs.views import JobView
+from dunlin.api.services import Here, Services
+from dunlin.api.tracks.views import (
     BurnRequest,
     CaptionsAsked,
-    CaptionsRequest,
     CaptionsView,
     EditRequest,
     EditView,
     GestureRequest,
-    JobView,
-    MakingChoice,
-    MakingView,
     PageRequest,
-    Problem,
-    RuleCount,
     SplitRequest,
     TrackChange,
     TrackInfoView,
     TrackRequest,
     TrackView,
-    WouldBeView,
+    caption_views,
+    edit_view,
+    track_view,
 )
-from dunlin.api.services import Here, Services
-from dunlin.api.views import caption_views, edit_view, json_answer, track_view
-from dunlin.core.captions import Operation, Track
-from dunlin.core.captions.letter_case import as_shown
-from dunlin.core.making.remaking import Made, changes
-from dunlin.core.making.segmentation import Shape
+from dunlin.api.wire import Problem, json_answer
+from dunlin.core.captions import Operation
 from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import TRACKS
-from dunlin.core.specs import Judge, RuleName, Weight
 from dunlin.store.log import Author, Changed, Done, Outdated, Step
 from dunlin.store.projects import Project
 from dunlin.work.judging import judge_of, waivers_in
-from dunlin.work.making import NoWords, make_captions, put_made
 from dunlin.work.specs import change_track as changed_track
 from dunlin.work.splitting import page_written, split_by_words
 
@@ -101,93 +92,7 @@ def write_page(
     return _edited(here, project, track_id, operation, request, who, key)
 
 
-@router.post(
-    "/tracks/{track_id}/captions-from-words",
-    response_model=EditView,
-    responses={409: {"model": Problem}, 422: {"model": Problem}},
-)
-def captions_from_words(
-    track_id: str, request: CaptionsRequest, here: Here, who: Who, key: EditKey = None
-) -> Response:
-    """Puts captions made of the words in place of those in the track, in one edit."""
-    project = here.projects.of_track(track_id)
-    track, revision = here.log.track(track_id)
-    if (looked := request.looked_at) and (looked.revision, looked.words_revision) != (
-        revision,
-        project.words_revision,
-    ):
-        raise HTTPException(409, _MOVED_ON)
-    made, _ = _made(here, project, track_id, track, request)
-    try:
-        done = put_made(
-            here, project, track_id, track, made, who, base=revision, gesture=request.gesture,
-            key=key, chosen=frozenset(looked.changes) if looked else None,
-        )  # fmt: skip
-    except Outdated:
-        raise HTTPException(409, _MOVED_ON) from None
-    return json_answer(edit_view(here, project, track_id, done, revision))
-
-
 _MOVED_ON = "captions or transcript were changed meanwhile; nothing was put in, look again"
-
-
-@router.post(
-    "/tracks/{track_id}/captions-from-words/preview",
-    response_model=MakingView,
-    responses={422: {"model": Problem}},
-)
-def look_at_captions_from_words(track_id: str, request: MakingChoice, here: Here) -> Response:
-    """The captions that would be made of the words. Nothing is changed."""
-    project = here.projects.of_track(track_id)
-    track, revision = here.log.track(track_id)
-    made, judge = _made(here, project, track_id, track, request)
-    would_be = Track.of(made.captions)
-    rules: dict[str, list[RuleName]] = {}
-    counts: Counter[tuple[RuleName, Weight]] = Counter()
-    for finding in judge.findings(would_be):
-        rules.setdefault(finding.caption, []).append(finding.rule)
-        counts[finding.rule, finding.weight] += 1
-    found = changes(track, made)
-    number_of = {c.id: number for number, change in enumerate(found) for c in change.put}
-    going = {id_: n for n, change in enumerate(found) if not change.put for id_ in change.gone}
-    shown = [
-        WouldBeView(
-            in_ms=c.in_ms, out_ms=c.out_ms, text=as_shown(c).text, speaker=c.speaker,
-            change=going.get(c.id, number_of.get(c.id)), goes=c.id in going,
-            rules=rules.get(c.id, []),
-        )
-        for c in (*would_be, *(track[id_] for id_ in going))
-    ]  # fmt: skip
-    view = MakingView(
-        revision=revision,
-        words_revision=project.words_revision,
-        captions=sorted(shown, key=lambda caption: caption.in_ms),
-        gone=[len(change.gone) for change in found],
-        rules=[
-            RuleCount(rule=rule, weight=weight, count=count)
-            for (rule, weight), count in counts.most_common()
-        ],
-    )  # fmt: skip
-    return json_answer(view)
-
-
-def _made(
-    here: Services, project: Project, track_id: str, track: Track, choice: MakingChoice
-) -> tuple[Made, Judge]:
-    """Captions of a project's words, as they are chosen to be, and the judge of them."""
-    spec = None
-    if choice.spec_id is not None:
-        spec = here.projects.specs().get(choice.spec_id)
-        if spec is None:
-            raise HTTPException(422, f"there is no spec called {choice.spec_id}")
-    shape = Shape(**choice.shape.model_dump()) if choice.shape else None
-    try:
-        return make_captions(
-            here, project, track_id, track,
-            spec=spec, shape=shape, case=choice.case, keep=choice.keep,
-        )  # fmt: skip
-    except NoWords as error:
-        raise HTTPException(422, str(error)) from None
 
 
 @router.post("/projects/{project_id}/tracks", status_code=201)

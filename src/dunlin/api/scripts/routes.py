@@ -7,10 +7,12 @@ from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import body_of
-from dunlin.api.caption_files import MOVED_ON
-from dunlin.api.schemas import EditView, NamedCount, PreviewView, Problem, ScriptView
+from dunlin.api.files.routes import MOVED_ON
+from dunlin.api.files.views import PreviewView
+from dunlin.api.scripts.views import NamedCount, ScriptView
 from dunlin.api.services import Here, Services
-from dunlin.api.views import edit_view, json_answer
+from dunlin.api.tracks.views import EditView, edit_view
+from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions import Caption
 from dunlin.core.formats import FormatError
 from dunlin.core.scripts import (
@@ -126,13 +128,10 @@ async def take_in_script(
     def take_in() -> EditView:
         project = here.projects.of_track(track_id)
         _, captions = how.read(data, here, project, track_id)
-        try:
-            done = put_in_place(
-                here, project, track_id, captions, who,
-                base=base_revision, gesture=gesture, key=key,
-            )  # fmt: skip
-        except Outdated:
-            raise HTTPException(409, MOVED_ON) from None
+        done = put_in_place(
+            here, project, track_id, captions, who,
+            base=base_revision, gesture=gesture, key=key,
+        )  # fmt: skip
         return edit_view(here, project, track_id, done, base_revision)
 
     return json_answer(await run_in_threadpool(take_in))

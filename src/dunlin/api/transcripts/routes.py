@@ -8,20 +8,16 @@ from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import body_of
-from dunlin.api.schemas import (
-    EngineView,
-    HearRequest,
-    JobView,
+from dunlin.api.services import Here, Services
+from dunlin.api.transcripts.views import (
     OffersView,
     OfferView,
-    Problem,
-    RecogniseRequest,
     SpeakersRequest,
     TermsRequest,
     TranscriptEdit,
     WordsView,
 )
-from dunlin.api.services import Here, Services
+from dunlin.api.wire import Problem
 from dunlin.core.formats import FormatError
 from dunlin.core.project import ReplaceWords, SetEntries, entries_between
 from dunlin.core.project.targets import SPEAKERS, TERMS, TRANSCRIPT
@@ -29,8 +25,6 @@ from dunlin.core.speech import Word
 from dunlin.core.speech.spelling import offers, with_marks_of
 from dunlin.core.speech.transcript import Written
 from dunlin.core.speech.transcript_files import as_docx, as_html, as_text, words_of_html
-from dunlin.engines import engine_called, engines, hears
-from dunlin.engines.aligner import aligns
 from dunlin.store.log import Author, Outdated, Step
 from dunlin.store.projects import Project
 from dunlin.work.speaking import set_speakers
@@ -42,50 +36,6 @@ __all__ = ["router"]
 _LONGEST_PART_MS = 1_800_000
 
 router = APIRouter(tags=["transcripts"], responses={404: {"model": Problem}})
-
-
-@router.get("/engines")
-def list_engines(here: Here) -> list[EngineView]:
-    """Recognisers that can work here, the best first."""
-    return [
-        EngineView.model_validate(
-            {"name": e.name, "title": e.title, "models": e.models()}, from_attributes=True
-        )
-        for e in engines(here.settings.model_folders).values()
-    ]
-
-
-@router.post(
-    "/projects/{project_id}/recognise",
-    status_code=202,
-    responses={409: {"model": Problem}, 422: {"model": Problem}},
-)
-def recognise(project_id: str, request: RecogniseRequest, here: Here, who: Who) -> JobView:
-    """Asks for a film's speech to be recognised."""
-    _check_hears(here, project_id, request)
-    if _recognising(here, project_id):
-        raise HTTPException(409, "this film's speech is being recognised already")
-    return JobView.model_validate(
-        here.queue.add(project_id, "recognise", request.model_dump() | {"person": who.person})
-    )
-
-
-def _check_hears(here: Services, project_id: str, request: RecogniseRequest) -> None:
-    """:raises HTTPException: when there is nothing to hear, or nothing that understands it"""
-    film = here.projects.get(project_id).film
-    if not film.has_sound:
-        raise HTTPException(422, "this film has no sound; its captions are written by hand")
-    if request.stream >= film.facts["audio_streams"]:
-        raise HTTPException(422, f"this film has no sound {request.stream + 1}")
-    engine = engine_called(request.engine, here.settings.model_folders)
-    if hears(engine, request.language, request.model):
-        return
-    wanted = f"model {request.model}" if request.model else "model"
-    raise HTTPException(
-        422,
-        f"{engine.title} has no {wanted} for {request.language}; put one into the folder"
-        f" {here.settings.model_folders[-1]}",
-    )
 
 
 @router.get("/projects/{project_id}/words")
@@ -120,17 +70,10 @@ def edit_transcript(
         ]
         return _answer(here, project, who, before[-1][0], request.first, words)
     written = [Written(**dict(word)) for word in request.words]
-    try:
-        done, words = write_words(
-            here, project, request.first, request.count, written, who,
-            base=request.base_revision, gesture=request.gesture, key=key,
-        )  # fmt: skip
-    except Outdated:
-        raise HTTPException(
-            409, "the transcript was changed in another window; this is how it is now"
-        ) from None
-    except LookupError as error:
-        raise HTTPException(422, str(error)) from None
+    done, words = write_words(
+        here, project, request.first, request.count, written, who,
+        base=request.base_revision, gesture=request.gesture, key=key,
+    )  # fmt: skip
     return _answer(here, project, who, done.revision, request.first, words)
 
 
@@ -143,57 +86,6 @@ def _answer(
 
 # What undo is about where the transcript is shown.
 _IN_VIEW = [TRANSCRIPT, SPEAKERS, TERMS]
-
-
-@router.post(
-    "/projects/{project_id}/transcript/fit",
-    status_code=202,
-    responses={409: {"model": Problem}, 422: {"model": Problem}},
-)
-def fit_transcript(project_id: str, here: Here, who: Who) -> JobView:
-    """Asks for the words whose times were shared out to be fitted to the sound."""
-    project = here.projects.get(project_id)
-    if not project.film.has_sound:
-        raise HTTPException(422, "this film has no sound")
-    if not aligns(project.tracks[0].language):
-        raise HTTPException(422, "words are fitted to the sound in English only")
-    if _recognising(here, project_id):
-        raise HTTPException(409, "the speech is still being recognised")
-    return JobView.model_validate(here.queue.add(project_id, "fit-words", {"person": who.person}))
-
-
-@router.post(
-    "/projects/{project_id}/transcript/hear",
-    status_code=202,
-    responses={409: {"model": Problem}, 422: {"model": Problem}},
-)
-def hear_again(project_id: str, request: HearRequest, here: Here) -> JobView:
-    """Asks for a part of the film to be heard again; the job's result has its words."""
-    _check_hears(here, project_id, request)
-    if request.to_ms <= request.from_ms:
-        raise HTTPException(422, "the part ends before it begins")
-    if request.to_ms - request.from_ms > _LONGEST_PART_MS:
-        raise HTTPException(422, "a part of up to half an hour is heard again; recognise the film")
-    if _recognising(here, project_id):
-        raise HTTPException(409, "the speech is still being recognised")
-    return JobView.model_validate(here.queue.add(project_id, "hear-again", request.model_dump()))
-
-
-@router.post(
-    "/projects/{project_id}/transcript/voices",
-    status_code=202,
-    responses={409: {"model": Problem}, 422: {"model": Problem}},
-)
-def listen_for_voices(project_id: str, here: Here) -> JobView:
-    """Asks for a first guess of who speaks; the job's result has passages, voices and sureness."""
-    project = here.projects.get(project_id)
-    if not project.film.has_sound:
-        raise HTTPException(422, "this film has no sound")
-    if _recognising(here, project_id):
-        raise HTTPException(409, "the speech is still being recognised")
-    if not here.words.of(project_id, project.words_run, 0, 1):
-        raise HTTPException(422, "there are no words yet; recognise the speech first")
-    return JobView.model_validate(here.queue.add(project_id, "guess-speakers", {}))
 
 
 @router.get(
@@ -340,10 +232,3 @@ def _view_of(
         run=run, revision=revision, first=first, words=words,
         can_undo=can_undo, can_redo=can_redo,
     )  # fmt: skip
-
-
-def _recognising(here: Services, project_id: str) -> bool:
-    return any(
-        job.kind == "recognise" and job.state in ("waiting", "running")
-        for job in here.jobs.of_project(project_id)
-    )

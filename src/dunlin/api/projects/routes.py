@@ -11,9 +11,9 @@ from starlette.concurrency import run_in_threadpool
 from starlette.requests import ClientDisconnect
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.schemas import Problem, ProjectChange, ProjectView
+from dunlin.api.projects.views import ProjectChange, ProjectView, project_view
 from dunlin.api.services import Here, Services
-from dunlin.api.views import project_view
+from dunlin.api.wire import Problem
 from dunlin.media.probe import probe
 from dunlin.store.projects import Film, Project
 from dunlin.work.specs import change_project as changed_project

@@ -1,22 +1,16 @@
 """When captions are shown: moved, cued along, found from the sound, fitted to it."""
 
-from typing import Annotated
-
-from fastapi import APIRouter, HTTPException, Query, Response
+from fastapi import APIRouter, HTTPException, Response
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.schemas import (
-    MOST_MS,
+from dunlin.api.jobs.views import JobView
+from dunlin.api.services import Here, Services
+from dunlin.api.timing.views import (
     By,
     CueRequest,
     CueView,
-    EditView,
     FitRequest,
     InPieces,
-    JobView,
-    LineTyped,
-    PassageView,
-    Problem,
     RetimingRequest,
     RetimingView,
     ShotRequest,
@@ -25,16 +19,13 @@ from dunlin.api.schemas import (
     ThroughAnchors,
     TypedRequest,
 )
-from dunlin.api.services import Here, Services
-from dunlin.api.views import edit_view, json_answer
-from dunlin.core.captions import Caption, InsertCaptions, Times, retime_captions, spans_of
+from dunlin.api.tracks.views import edit_view
+from dunlin.api.wire import Problem, json_answer
+from dunlin.core.captions import Caption, Times, retime_captions
 from dunlin.core.project import captions_of
 from dunlin.core.specs import least_gap_ms
-from dunlin.core.text.lines import break_lines
-from dunlin.core.text.words import words_of
 from dunlin.core.timecode import FrameRate, next_frame, parse_rate, snap
 from dunlin.core.timing.cueing import Hand, cue
-from dunlin.core.timing.passages import Passage, next_passage
 from dunlin.core.timing.retiming import (
     Piece,
     RetimingError,
@@ -70,56 +61,6 @@ def find_speech(project_id: str, here: Here) -> JobView:
     """Asks for the sound to be searched for speech."""
     _needs_sound(here.projects.get(project_id))
     return _asked(here, project_id, "speech", {})
-
-
-@router.get(
-    "/tracks/{track_id}/passage",
-    response_model=PassageView,
-    responses={204: {}, 409: {"model": Problem}},
-)
-def passage_to_type(
-    track_id: str,
-    here: Here,
-    after_ms: Annotated[int, Query(ge=0, le=MOST_MS)],
-    length_ms: Annotated[int | None, Query(ge=500, le=60_000)] = None,
-) -> Passage | Response:
-    """The passage to type by ear next; 204 where nobody speaks any more."""
-    project = here.projects.of_track(track_id)
-    _needs_sound(project)
-    track, _ = here.log.track(track_id)
-    speech = speech_in(here.settings.films / project.id)
-    if speech is None and length_ms is None:
-        raise HTTPException(409, "pauses in the speech are still being looked for")
-    setting = judge_of(here, project, track_id).setting
-    found = next_passage(
-        speech or (),
-        after_ms,
-        project.film.sound_ends_ms or project.film.facts["duration_ms"],
-        setting.rate,
-        length_ms=length_ms,
-        before_ms=next((c.in_ms for c in track if c.in_ms > after_ms), None),
-        gap_ms=least_gap_ms(setting.spec, setting.rate),
-    )
-    return found or Response(status_code=204)
-
-
-@router.post("/tracks/{track_id}/passage", response_model=EditView)
-def store_typed_line(
-    track_id: str, request: LineTyped, here: Here, who: Who, key: EditKey = None
-) -> Response:
-    """Stores a line that was typed by ear as a caption, broken by the spec unless it is broken already."""
-    project = here.projects.of_track(track_id)
-    setting = judge_of(here, project, track_id).setting
-    text = "\n".join(" ".join(line.split()) for line in request.text.strip().split("\n"))
-    if "\n" not in text:
-        width, most = setting.spec.characters_per_line or 42, setting.spec.lines or 2
-        wide = setting.spec.wide_characters_count_two
-        words = words_of(text, setting.language)
-        text = "\n".join(break_lines(words, width, most, setting.language, wide_as_two=wide))
-    caption = Caption(request.new_id, request.in_ms, request.out_ms, spans_of(text))
-    step = Step(captions_of(track_id), InsertCaptions((caption,)))
-    done = here.log.edit(project.id, [step], who, gesture=request.gesture, key=key)
-    return json_answer(edit_view(here, project, track_id, done))
 
 
 @router.post("/projects/{project_id}/shots/toggle")
@@ -250,12 +191,7 @@ def cue_key(
     edit = None
     if done.times:
         step = Step(captions_of(track_id), retime_captions(done.times), revision)
-        try:
-            edited = here.log.edit(project.id, [step], who, gesture=request.gesture, key=key)
-        except Outdated:
-            raise HTTPException(
-                409, "the line was changed in another window meanwhile; press again"
-            ) from None
+        edited = here.log.edit(project.id, [step], who, gesture=request.gesture, key=key)
         edit = edit_view(here, project, track_id, edited)
     return json_answer(CueView.model_construct(state=done.state, edit=edit, ended=done.state.ended))
 

@@ -5,8 +5,9 @@ from urllib.parse import quote
 from fastapi import APIRouter, HTTPException
 from fastapi.responses import FileResponse
 
-from dunlin.api.schemas import JobView, Problem
+from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here
+from dunlin.api.wire import Problem
 
 __all__ = ["router"]
 

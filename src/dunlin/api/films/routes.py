@@ -7,8 +7,9 @@ from typing import Annotated
 from fastapi import APIRouter, HTTPException, Query, Response
 from fastapi.responses import FileResponse
 
-from dunlin.api.schemas import PeaksView, Problem, SoundView
+from dunlin.api.films.views import PeaksView, SoundView
 from dunlin.api.services import Here
+from dunlin.api.wire import Problem
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.media.peaks import LEVELS, peaks_info, peaks_slice
 from dunlin.media.probe import audio_streams

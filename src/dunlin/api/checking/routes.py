@@ -8,19 +8,18 @@ from fastapi import APIRouter, HTTPException, Response
 from fastapi.responses import HTMLResponse
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.schemas import (
-    EditView,
+from dunlin.api.checking.views import (
     FindingKey,
     MendedView,
     MendRequest,
     MendsView,
     MendView,
-    Problem,
     ShapeView,
     WaiverRequest,
 )
 from dunlin.api.services import Here, Services
-from dunlin.api.views import document_of, edit_view, json_answer
+from dunlin.api.tracks.views import EditView, document_of, edit_view
+from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, Track
 from dunlin.core.formats import FORMATS, Context, written
 from dunlin.core.project import SetEntries, captions_of, waivers_of
@@ -101,12 +100,7 @@ def mend(
     view = None
     if edit is not None:
         step = Step(captions_of(track_id), edit, revision)
-        try:
-            done = here.log.edit(project.id, [step], who, gesture=request.gesture, key=key)
-        except Outdated:
-            raise HTTPException(
-                409, "captions were changed meanwhile; nothing was mended, look again"
-            ) from None
+        done = here.log.edit(project.id, [step], who, gesture=request.gesture, key=key)
         view = edit_view(here, project, track_id, done, request.base_revision)
     return json_answer(
         MendedView.model_construct(mended=len(mended.mends), left=len(mended.left), edit=view)

@@ -3,9 +3,10 @@
 from fastapi import APIRouter, Response
 
 from dunlin.api.authors import Who
-from dunlin.api.schemas import ChangesView, Problem, StepRequest
+from dunlin.api.history.views import StepRequest
 from dunlin.api.services import Here
-from dunlin.api.views import changes_view, json_answer
+from dunlin.api.tracks.views import ChangesView, changes_view
+from dunlin.api.wire import Problem, json_answer
 from dunlin.store.house import HOUSE
 from dunlin.store.log import Done
 

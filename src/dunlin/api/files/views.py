@@ -1,0 +1,61 @@
+"""Caption files as they are read, looked at and written."""
+
+from dunlin.api.wire import View
+from dunlin.core.captions import Span
+
+__all__ = ["FormatInfoView", "FormatView", "LossView", "OddityView", "PreviewView", "ReadingView"]
+
+
+class LossView(View):
+    what: str
+    captions: tuple[str, ...]
+    done: str
+    """What writing does about it: drop, flatten, join, round, nearest or replace."""
+
+
+class FormatView(View):
+    name: str
+    title: str
+    ending: str
+    losses: list[LossView]
+
+
+class FormatInfoView(View):
+    """A format that can be read."""
+
+    name: str
+    title: str
+    endings: tuple[str, ...]
+
+
+class OddityView(View):
+    line: int
+    message: str
+
+
+class PreviewView(View):
+    """A caption of a file, as it would be taken in."""
+
+    in_ms: int
+    out_ms: int
+    speaker: str | None
+    spans: tuple[Span, ...]
+
+
+class ReadingView(View):
+    """What a caption file holds, before anything of it is taken in."""
+
+    format: str
+    title: str
+    encoding: str | None
+    """How it was read; None for a file that is no text."""
+    encodings: tuple[str, ...]
+    counts_frames: bool
+    language: str | None
+    caption_count: int
+    ends_ms: int
+    captions: list[PreviewView]
+    """The first of them."""
+    oddity_count: int
+    oddities: list[OddityView]
+    """The first of them, in order of lines."""

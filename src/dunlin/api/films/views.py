@@ -1,0 +1,65 @@
+"""A film as the page sees it."""
+
+from dunlin.api.wire import RateView, View
+from dunlin.media.burn import script_size
+from dunlin.media.probe import probe_from
+from dunlin.store.projects import Film
+
+__all__ = ["FilmView", "PeaksView", "SoundView", "film_view"]
+# What stops this long before its film says so is missing.
+_CUT_OFF_MS = 1500
+
+
+class FilmView(View):
+    label: str
+    size_bytes: int
+    duration_ms: int
+    frame_rate: RateView
+    frame_rate_varies: bool
+    width: int
+    height: int
+    has_picture: bool
+    has_sound: bool
+    playable: bool
+    """False while it is converted."""
+    ends_early_ms: int | None
+    """Where the readable part ends, when that is before the film says it ends."""
+    sound_ends_early_ms: int | None
+    """Where the sound ends, when the picture goes on without it."""
+
+
+class SoundView(View):
+    """One of a film's sounds; language and title as the film says, if it does."""
+
+    language: str | None
+    title: str | None
+    channels: int
+
+
+class PeaksView(View):
+    duration_ms: int
+    counts: tuple[int, ...]
+    pair_ms: tuple[float, ...]
+
+
+def film_view(film: Film) -> FilmView:
+    facts = probe_from(film.facts)
+    ends, nearly = film.sound_ends_ms, facts.duration_ms - _CUT_OFF_MS
+    early = ends is not None and ends < nearly
+    goes_on = (film.picture_ends_ms or 0) >= nearly
+    return FilmView.model_validate(
+        {
+            "label": film.label,
+            "size_bytes": film.size_bytes,
+            "duration_ms": max(facts.duration_ms, ends or 0),
+            "frame_rate": facts.frame_rate,
+            "frame_rate_varies": facts.frame_rate_varies,
+            "width": script_size(facts).width,
+            "height": script_size(facts).height,
+            "has_picture": facts.video_codec is not None,
+            "has_sound": film.has_sound,
+            "playable": facts.browser_plays or film.has_copy,
+            "ends_early_ms": ends if early and not goes_on else None,
+            "sound_ends_early_ms": ends if early and goes_on else None,
+        }
+    )

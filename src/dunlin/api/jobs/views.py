@@ -1,0 +1,35 @@
+"""Jobs as the page sees them."""
+
+from typing import Any, Literal
+
+from dunlin.api.wire import View
+
+__all__ = ["JobView"]
+
+
+class JobView(View):
+    id: str
+    project_id: str
+    kind: Literal[
+        "peaks",
+        "copy",
+        "recognise",
+        "burn",
+        "shots",
+        "speech",
+        "sync",
+        "fit",
+        "fit-words",
+        "guess-speakers",
+        "hear-again",
+    ]
+    state: Literal["waiting", "running", "done", "failed", "cancelled"]
+    progress: float
+    step: str
+    left_ms: int | None
+    error: str | None
+    attempts: int
+    result: dict[str, Any] | None
+    parameters: dict[str, Any]
+    created_ms: int
+    version: int

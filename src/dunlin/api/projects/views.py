@@ -1,0 +1,69 @@
+"""Projects as the page sees them."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from dunlin.api.films.views import FilmView
+from dunlin.api.films.views import film_view
+from dunlin.api.jobs.views import JobView
+from dunlin.api.services import Services
+from dunlin.api.tracks.views import TrackInfoView
+from dunlin.api.transcripts.views import Speaker
+from dunlin.api.wire import Language, View
+from dunlin.core.specs import Spec
+from dunlin.store.projects import Project
+from dunlin.work.judging import shots_of
+from dunlin.work.specs import is_newer_in_house
+
+__all__ = ["ProjectChange", "ProjectView", "project_view"]
+
+
+class ProjectView(View):
+    id: str
+    revision: int
+    title: str
+    created_ms: int
+    opened_ms: int
+    spec: Spec
+    spec_is_older: bool
+    """Whether the house has a newer spec of that name than the project took."""
+    film: FilmView
+    shots: list[int] | None
+    """Milliseconds of the shot changes; None until they were looked for."""
+    tracks: list[TrackInfoView]
+    jobs: list[JobView]
+    speakers: list[Speaker]
+    word_count: int
+    caption_count: int
+
+
+class ProjectChange(BaseModel):
+    """What shall be different about a project; what is left out stays."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    title: Annotated[str, Field(min_length=1, max_length=300)] | None = None
+    spec_id: str | None = None
+    language: Language | None = None
+
+
+def project_view(services: Services, project: Project) -> ProjectView:
+    return ProjectView.model_validate(
+        {
+            "id": project.id,
+            "revision": project.revision,
+            "title": project.title,
+            "created_ms": project.created_ms,
+            "opened_ms": project.opened_ms,
+            "spec": project.spec_of(),
+            "spec_is_older": is_newer_in_house(services, project),
+            "film": film_view(project.film),
+            "shots": shots_of(services, project.id),
+            "tracks": project.tracks,
+            "jobs": [JobView.model_validate(job) for job in services.jobs.of_project(project.id)],
+            "speakers": project.speakers,
+            "word_count": services.words.count(project.id, project.words_run),
+            "caption_count": services.projects.caption_count(project),
+        }
+    )
