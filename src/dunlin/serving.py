@@ -13,13 +13,12 @@ from pathlib import Path
 import uvicorn
 
 from dunlin.api import create_app
-from dunlin.api.projects import begin_jobs
 from dunlin.api.services import Services, open_services
 from dunlin.core.captions import InsertCaptions
 from dunlin.core.formats import Context, read_file
 from dunlin.core.project import captions_of
 from dunlin.core.specs import read_spec
-from dunlin.jobs.queue import JobQueue
+from dunlin.jobs.queue import JobQueue, begin_jobs
 from dunlin.media.probe import probe
 from dunlin.settings import Settings
 from dunlin.store.log import Author, Step
@@ -127,4 +126,4 @@ def _load_demo(services: Services) -> None:
     document = read_file((_DEMO / name).read_bytes(), name, Context()).document
     step = Step(captions_of(project.tracks[0].id), InsertCaptions(document.captions))
     services.log.edit(project.id, [step], _DUNLIN)
-    begin_jobs(services, project)
+    begin_jobs(services.queue, project)

@@ -5,30 +5,32 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager, suppress
 from pathlib import Path
 
-from fastapi import FastAPI, Request
-from fastapi.responses import FileResponse, JSONResponse
+from fastapi import FastAPI, Request, Response
+from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 
-from dunlin.api import (
-    caption_files,
-    checking,
-    events,
-    films,
-    history,
-    jobs,
-    projects,
-    scripts,
-    specs,
-    timing,
-    tracks,
-    transcripts,
-)
+from dunlin.api.checking import routes as checking
+from dunlin.api.ear import routes as ear
+from dunlin.api.events import routes as events
+from dunlin.api.files import routes as files
+from dunlin.api.films import routes as films
+from dunlin.api.history import routes as history
+from dunlin.api.jobs import routes as jobs
+from dunlin.api.making import routes as making
+from dunlin.api.projects import routes as projects
+from dunlin.api.recognition import routes as recognition
 from dunlin.api.safety import SafetyMiddleware
+from dunlin.api.scripts import routes as scripts
 from dunlin.api.services import open_services
+from dunlin.api.specs import routes as specs
+from dunlin.api.timing import routes as timing
+from dunlin.api.tracks import routes as tracks
+from dunlin.api.transcripts import routes as transcripts
+from dunlin.api.wire import Refusal, problem_answer
 from dunlin.core.captions import Conflict
-from dunlin.engines import EngineError
-from dunlin.media.ffmpeg import MediaError
+from dunlin.core.formats import FormatError
+from dunlin.core.messages import Message, NotNow, Told, message
 from dunlin.media.fonts import FONTS
 from dunlin.settings import Settings
 from dunlin.store.jobs import UnknownJob
@@ -37,17 +39,34 @@ from dunlin.store.projects import UnknownProject
 
 __all__ = ["create_app"]
 
+_SUBJECTS = (
+    projects,
+    films,
+    tracks,
+    history,
+    files,
+    scripts,
+    making,
+    checking,
+    transcripts,
+    recognition,
+    timing,
+    ear,
+    jobs,
+    specs,
+    events,
+)
+
 _PAGE = Path(__file__).parent.parent / "page"
 
-_PROBLEMS: dict[type[Exception], tuple[int, str]] = {
-    UnknownProject: (404, "this project is not here any more"),
-    UnknownTrack: (404, "this track is not here any more"),
-    UnknownJob: (404, "this job is not here any more"),
-    Conflict: (409, ""),
-    # Whatever a router does not answer itself: nothing was changed, and nobody sees a 500 for it.
-    Outdated: (409, ""),
-    MediaError: (422, ""),
-    EngineError: (422, ""),
+# What is told with another status than that of bad input.
+_STATUS: dict[type[Told], int] = {
+    UnknownProject: 404,
+    UnknownTrack: 404,
+    UnknownJob: 404,
+    Conflict: 409,
+    Outdated: 409,
+    NotNow: 409,
 }
 
 
@@ -77,23 +96,9 @@ def create_app(settings: Settings) -> FastAPI:
     )
     app.add_middleware(SafetyMiddleware, hosts=settings.allowed_hosts)
     app.add_exception_handler(InTheWay, _in_the_way)
-    for error, (status, message) in _PROBLEMS.items():
-        app.add_exception_handler(error, _problem(status, message))
-    for module in (
-        projects,
-        films,
-        timing,
-        tracks,
-        history,
-        caption_files,
-        scripts,
-        checking,
-        transcripts,
-        jobs,
-        specs,
-        events,
-    ):
-        app.include_router(module.router, prefix="/api")
+    app.add_exception_handler(Told, _problem)
+    for subject in _SUBJECTS:
+        app.include_router(subject.router, prefix="/api")
     app.mount("/fonts", StaticFiles(directory=FONTS), name="fonts")
     _serve_page(app)
     return app
@@ -103,18 +108,25 @@ def _operation_name(route: APIRoute) -> str:
     return route.name
 
 
-def _problem(status: int, message: str):  # type: ignore[no-untyped-def]
-    async def answer(request: Request, error: Exception) -> JSONResponse:
-        return JSONResponse({"detail": message or str(error)}, status)
+async def _problem(request: Request, error: Exception) -> Response:
+    """What could not be done, as a message with its words."""
+    assert isinstance(error, Told)
+    told = error.message
+    if isinstance(error, Refusal):
+        status = error.status
+    else:
+        status = next((n for kind, n in _STATUS.items() if isinstance(error, kind)), 422)
+    if isinstance(error, FormatError) and error.line:
+        told = message("files.at-line", line=error.line, error=told)
+    return problem_answer(status, told)
 
-    return answer
 
-
-async def _in_the_way(request: Request, error: Exception) -> JSONResponse:
+async def _in_the_way(request: Request, error: Exception) -> Response:
     """Whose edit it is that stands on top of the one to be undone, and where."""
     assert isinstance(error, InTheWay)
+    told = message("edits.in-the-way")
     where = {"actor": error.actor, "target": error.target, "touched": sorted(error.touched)[:20]}
-    return JSONResponse({"detail": str(error), "code": "in-the-way", "values": where}, 409)
+    return problem_answer(409, Message(told.code, where))
 
 
 def _serve_page(app: FastAPI) -> None:

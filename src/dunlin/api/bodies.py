@@ -1,18 +1,19 @@
 """Files sent as the body of a request."""
 
-from fastapi import HTTPException, Request
+from fastapi import Request
+
+from dunlin.api.wire import Refusal
+from dunlin.core.messages import message
 
 __all__ = ["body_of"]
 
 
-async def body_of(request: Request, greatest_bytes: int, what: str) -> bytes:
+async def body_of(request: Request, greatest_bytes: int, refusal: str) -> bytes:
     """The body, as far as the limit; a larger one is refused before it is all there.
 
-    :param what: what it is too large for, as in "a caption file"
+    :param refusal: code of the message that it is too large, with `megabytes`
     """
-    refused = HTTPException(
-        422, f"larger than {greatest_bytes // 2**20} MB: far too large for {what}"
-    )
+    refused = Refusal(422, message(refusal, megabytes=greatest_bytes // 2**20))
     if int(request.headers.get("content-length") or 0) > greatest_bytes:
         raise refused
     data = bytearray()

@@ -5,7 +5,19 @@ from typing import Annotated, Any
 from fastapi import Response
 from pydantic import BaseModel, ConfigDict, Field
 
-__all__ = ["MOST_MS", "MOST_WORDS", "Language", "Problem", "RateView", "View", "json_answer"]
+from dunlin.core.messages import Message, Told
+
+__all__ = [
+    "MOST_MS",
+    "MOST_WORDS",
+    "Language",
+    "Problem",
+    "RateView",
+    "Refusal",
+    "View",
+    "json_answer",
+    "problem_answer",
+]
 
 
 Language = Annotated[str, Field(pattern=r"^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$")]
@@ -23,12 +35,20 @@ class View(BaseModel):
     model_config = ConfigDict(from_attributes=True)
 
 
-class Problem(View):
-    """What was wrong with a request, in words; `code` names it where a page can do something about it."""
+class Refusal(Told):
+    """A request that is answered with a status of its own, and why."""
 
-    detail: str
-    code: str | None = None
+    def __init__(self, status: int, told: Message) -> None:
+        super().__init__(told)
+        self.status = status
+
+
+class Problem(View):
+    """What was wrong with a request: a message, and its English words for who has no locale files."""
+
+    code: str
     values: dict[str, Any] = {}
+    detail: str
 
 
 class RateView(View):
@@ -39,3 +59,8 @@ class RateView(View):
 def json_answer(view: BaseModel, status: int = 200) -> Response:
     """A view as it is; it was built of checked values, and checking thousands again takes time."""
     return Response(view.model_dump_json(), status, media_type="application/json")
+
+
+def problem_answer(status: int, told: Message) -> Response:
+    """What was wrong, as an answer."""
+    return json_answer(Problem(code=told.code, values=told.values, detail=str(told)), status)

@@ -12,6 +12,7 @@ from dunlin.cli.hearing import probe, transcribe
 from dunlin.cli.lists import formats, specs, styles
 from dunlin.cli.running import serve, worker
 from dunlin.cli.timing import align, retime, sync
+from dunlin.core.messages import Told
 
 __all__ = ["main"]
 
@@ -22,6 +23,9 @@ def main() -> None:
         code = commands.main(standalone_mode=False)
     except click.exceptions.Abort:
         code = 130
+    except Told as error:
+        print(f"dunlin: {error}", file=sys.stderr)
+        code = 2
     except click.ClickException as error:
         print(f"dunlin: {error.format_message()}", file=sys.stderr)
         code = 2

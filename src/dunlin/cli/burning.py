@@ -4,10 +4,11 @@ from pathlib import Path
 
 import click
 
-from dunlin.cli.files import Bad, read_captions, speaking_of
+from dunlin.cli.files import read_captions, speaking_of
 from dunlin.core.formats import (
     Context,
 )
+from dunlin.core.messages import BadInput, message
 from dunlin.core.styles import STYLES
 
 __all__ = ["burn"]
@@ -28,9 +29,9 @@ def burn(
     from dunlin.media.probe import probe as probed
 
     if output.suffix.lower() != ".mp4":
-        raise Bad(f"{output}: the film is written as .mp4")
+        raise BadInput(message("cli.film-is-mp4", file=output))
     if style not in STYLES:
-        raise Bad(f"there is no style called {style!r}; there are {', '.join(STYLES)}")
+        raise BadInput(message("cli.no-such-style", name=style, known=", ".join(STYLES)))
     with speaking_of(media):
         facts = probed(media)
     document = read_captions(captions, Context(facts.frame_rate), None)

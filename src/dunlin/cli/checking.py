@@ -6,7 +6,6 @@ from pathlib import Path
 import click
 
 from dunlin.cli.files import (
-    Bad,
     format_to_write,
     print_json,
     rate_of,
@@ -18,6 +17,7 @@ from dunlin.core.captions import Track
 from dunlin.core.formats import (
     Context,
 )
+from dunlin.core.messages import BadInput, message
 from dunlin.core.specs import (
     RULES,
     Judge,
@@ -73,7 +73,7 @@ def mend(
     spec, rate = spec_called(spec_name), rate_of(fps)
     if unknown := sorted(set(only) - {rule.name for rule in RULES}):
         known = ", ".join(rule.name for rule in RULES)
-        raise Bad(f"there is no rule called {unknown[0]!r}; there are {known}")
+        raise BadInput(message("cli.no-such-rule", name=unknown[0], known=known))
     context, target = Context(rate, title=file.stem), format_to_write(output)
     document = read_captions(file, context, None)
     judge = Judge.of(spec, rate, language or document.language or "en")

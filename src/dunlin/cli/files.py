@@ -22,6 +22,7 @@ from dunlin.core.formats import (
     read_file,
     written,
 )
+from dunlin.core.messages import BadInput, message
 from dunlin.core.specs import (
     Spec,
     SpecError,
@@ -66,9 +67,7 @@ def spec_called(name: str) -> Spec:
         return shipped_specs()[name]
     path = Path(name)
     if not path.is_file():
-        raise Bad(
-            f"there is no spec called {name!r}; there are {', '.join(shipped_specs())}, or a path"
-        )
+        raise BadInput(message("cli.no-such-spec", name=name, known=", ".join(shipped_specs())))
     try:
         return read_spec(path.read_text("utf-8"))
     except (SpecError, UnicodeDecodeError) as error:
@@ -76,10 +75,7 @@ def spec_called(name: str) -> Spec:
 
 
 def rate_of(text: str) -> FrameRate:
-    try:
-        return parse_rate(text)
-    except ValueError as error:
-        raise Bad(str(error)) from None
+    return parse_rate(text)
 
 
 def format_to_write(path: Path, name: str | None = None) -> Format:

@@ -6,7 +6,6 @@ from pathlib import Path
 import click
 
 from dunlin.cli.files import (
-    Bad,
     format_to_write,
     print_json,
     speaking_of,
@@ -19,6 +18,7 @@ from dunlin.core.formats import (
     Document,
 )
 from dunlin.core.making.segmentation import segmented
+from dunlin.core.messages import message
 from dunlin.core.specs import (
     for_language,
 )
@@ -57,7 +57,7 @@ def transcribe(
     output: Path,
 ) -> None:
     """Recognise a film's speech, and write it as captions."""
-    from dunlin.engines import EngineError, engine_called
+    from dunlin.engines import engine_called
     from dunlin.engines.aligner import aligns, sharpened_along
     from dunlin.media.probe import probe as probed
     from dunlin.media.sound import Hearing, speech_blocks
@@ -69,15 +69,12 @@ def transcribe(
     with speaking_of(media):
         facts = probed(media)
         if not facts.audio_streams:
-            raise MediaError("there is no sound in it")
+            raise MediaError(message("sound.none-in-it"))
         if sound > facts.audio_streams:
-            raise MediaError(f"there is no sound {sound} in it")
-        try:
-            recogniser = engine_called(engine, Settings().model_folders)
-            blocks = speech_blocks(media, 30, hearing=hearing)
-            words = list(recogniser.recognise(blocks, language, model))
-        except EngineError as error:
-            raise Bad(str(error)) from None
+            raise MediaError(message("sound.no-such-in-it", stream=sound))
+        recogniser = engine_called(engine, Settings().model_folders)
+        blocks = speech_blocks(media, 30, hearing=hearing)
+        words = list(recogniser.recognise(blocks, language, model))
         if aligns(language) and words:
             words = sharpened_along(words, speech_blocks(media, 30, hearing=hearing))
     cuts = segmented(words, for_language(spec, language), facts.frame_rate, language)

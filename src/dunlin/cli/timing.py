@@ -21,6 +21,7 @@ from dunlin.core.formats import (
     Document,
     Format,
 )
+from dunlin.core.messages import BadInput, message
 from dunlin.core.specs import (
     for_language,
     least_gap_ms,
@@ -32,7 +33,6 @@ from dunlin.core.timing.retiming import (
     BelowZero,
     Edges,
     Piece,
-    RetimingError,
     rate_change,
     retimed,
     shift,
@@ -69,17 +69,14 @@ def retime(
     """Move captions in time: by an amount, through anchors, or from a frame rate to another."""
     ways = [by_ms is not None, from_fps is not None or to_fps is not None, bool(anchors)]
     if sum(ways) != 1:
-        raise Bad("say one of --by, --from-fps with --to-fps, or --anchor")
+        raise BadInput(message("cli.one-way-to-retime"))
     target = format_to_write(output)
     if by_ms is not None:
         pieces = shift(by_ms)
     elif anchors:
-        try:
-            pieces = through_anchors(_anchor(anchor) for anchor in anchors)
-        except RetimingError as error:
-            raise Bad(str(error)) from None
+        pieces = through_anchors(_anchor(anchor) for anchor in anchors)
     elif from_fps is None or to_fps is None:
-        raise Bad("--from-fps and --to-fps go together")
+        raise BadInput(message("cli.rates-go-together"))
     else:
         pieces = rate_change(rate_of(from_fps), rate_of(to_fps))
     context = Context(rate_of(to_fps or "25"), title=file.stem)
@@ -102,7 +99,7 @@ def sync(file: Path, media: Path, output: Path, as_json: bool) -> None:
     with speaking_of(media):
         facts = probed(media)
         if not facts.audio_streams:
-            raise MediaError("there is no sound in it to find captions by")
+            raise MediaError(message("sound.none-to-find-by"))
     context = Context(facts.frame_rate, title=file.stem)
     document = read_captions(file, context, None)
     with speaking_of(media):
@@ -115,7 +112,7 @@ def sync(file: Path, media: Path, output: Path, as_json: bool) -> None:
             piece["to_ms"] = last_ms if piece["to_ms"] is None else piece["to_ms"]
         print_json(told)
     if not found.pieces:
-        raise Bad(f"{file}: it cannot be told from the sound where these captions belong")
+        raise BadInput(message("cli.place-not-told", file=file))
     if not as_json:
         for piece in found.pieces:
             drift = f", times {piece.rate:.5f}" if piece.rate != 1 else ""
@@ -145,7 +142,7 @@ def align(
     with speaking_of(media):
         facts = probed(media)
         if not facts.audio_streams:
-            raise MediaError("there is no sound in it")
+            raise MediaError(message("sound.none-in-it"))
     context = Context(facts.frame_rate, title=script.stem)
     document = read_captions(script, context, None)
     with speaking_of(media):
@@ -174,12 +171,9 @@ def align(
 def _anchor(text: str) -> tuple[int, int]:
     """Two times of an anchor; whole numbers are milliseconds."""
     old, equals, new = text.partition("=")
-    try:
-        if not equals:
-            raise ValueError(f"{text!r} is not an anchor such as 00:00:02=00:00:05")
-        first, second = (int(t) if t.isdecimal() else parse_time(t) for t in (old, new))
-    except ValueError as error:
-        raise Bad(str(error)) from None
+    if not equals:
+        raise BadInput(message("cli.no-anchor", text=text))
+    first, second = (int(t) if t.isdecimal() else parse_time(t) for t in (old, new))
     return first, second
 
 

@@ -5,6 +5,8 @@ import re
 from dataclasses import dataclass
 from fractions import Fraction
 
+from dunlin.core.messages import BadInput, message
+
 __all__ = [
     "TWO_DIGITS",
     "FrameRate",
@@ -151,7 +153,7 @@ def timecode(ms: int, rate: FrameRate, *, drop_frame: bool = False) -> str:
     :raises ValueError: when drop-frame is asked for at a rate that has none
     """
     if drop_frame and not rate.counts_drop_frame:
-        raise ValueError(f"there is no drop-frame timecode at {rate.fraction} frames a second")
+        raise BadInput(message("times.no-drop-frame", rate=rate.fraction))
     nominal = rate.nominal
     number = frame_at(ms, rate)
     if drop_frame:
@@ -180,10 +182,12 @@ def parse_time(text: str, rate: FrameRate | None = None) -> int:
     text = text.strip()
     if counted := _FRAMES.fullmatch(text):
         if rate is None:
-            raise ValueError(f"{text} counts frames, and the frame rate is not known")
+            raise BadInput(message("times.rate-unknown", text=text))
         hour, minute, second, mark, frame = counted.groups()
         if int(frame) >= rate.nominal:
-            raise ValueError(f"{text} has no frame {frame} at {rate.nominal} frames a second")
+            raise BadInput(
+                message("times.no-such-frame", text=text, frame=frame, rate=rate.nominal)
+            )
         minutes = int(hour) * 60 + int(minute)
         number = (minutes * 60 + int(second)) * rate.nominal + int(frame)
         if mark == ";" and rate.counts_drop_frame:
@@ -191,7 +195,7 @@ def parse_time(text: str, rate: FrameRate | None = None) -> int:
         return start_of_frame(number, rate)
     plain = _CLOCK.fullmatch(text)
     if plain is None:
-        raise ValueError(f"{text!r} is not a time")
+        raise BadInput(message("times.no-time", text=text))
     hours, minute_text, second_text, part = plain.groups()
     whole = (int(hours or 0) * 60 + int(minute_text or 0)) * 60 + int(second_text)
     return whole * 1000 + math.floor(
@@ -214,4 +218,4 @@ def parse_rate(text: str) -> FrameRate:
             return FrameRate(numerator, denominator)
     except (ValueError, ZeroDivisionError):
         pass
-    raise ValueError(f"{text!r} is not a frame rate from 1 to 480")
+    raise BadInput(message("times.no-rate", text=text))

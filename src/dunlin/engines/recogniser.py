@@ -8,6 +8,7 @@ from typing import Protocol, TypeAlias
 import numpy as np
 import numpy.typing as npt
 
+from dunlin.core.messages import Told, message
 from dunlin.core.speech import Word
 
 __all__ = ["EngineError", "Model", "Recogniser", "Sound", "engine_called", "engines", "hears"]
@@ -17,7 +18,7 @@ Sound: TypeAlias = npt.NDArray[np.int16]
 """One channel of samples at `SPEECH_RATE`, shape (n,)."""
 
 
-class EngineError(Exception):
+class EngineError(Told):
     """Speech cannot be recognised; the message is for the user."""
 
 
@@ -98,9 +99,9 @@ def engine_called(name: str | None, model_folders: tuple[Path, ...] = ()) -> Rec
     """The engine of a name, or the best there is. :raises EngineError: when there is none"""
     found = engines(model_folders)
     if not found:
-        raise EngineError("no recogniser can work here; put a model into a model folder")
+        raise EngineError(message("engines.none"))
     if name is None:
         return next(iter(found.values()))
     if name not in found:
-        raise EngineError(f"there is no engine called {name!r}; there are {', '.join(found)}")
+        raise EngineError(message("engines.unknown", name=name, known=", ".join(found)))
     return found[name]

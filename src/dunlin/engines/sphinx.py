@@ -5,6 +5,7 @@ from collections.abc import Iterable, Iterator
 
 from pocketsphinx import Decoder, Endpointer
 
+from dunlin.core.messages import message
 from dunlin.core.speech import SPEECH_RATE, Word
 from dunlin.engines.recogniser import EngineError, Model, Sound
 
@@ -34,8 +35,9 @@ class Sphinx:
         quick: bool = False,
     ) -> Iterator[Word]:
         if not any(m.knows(language) and model in (None, m.name) for m in self.models()):
-            wanted = f"model {model} for {language}" if model else f"model for {language}"
-            raise EngineError(f"PocketSphinx has no {wanted}, only {_CARRIED.name} for English")
+            raise EngineError(
+                message("engines.only-english", engine="PocketSphinx", model=_CARRIED.name)
+            )
         bounds = _QUICK if quick else {}
         decoder = Decoder(samprate=SPEECH_RATE, loglevel="FATAL", **bounds)
         for start_seconds, speech in _utterances(sound):

@@ -10,6 +10,7 @@ from pathlib import Path
 import numpy as np
 from faster_whisper import WhisperModel
 
+from dunlin.core.messages import message
 from dunlin.core.speech import SPEECH_RATE, Word
 from dunlin.engines.recogniser import EngineError, Model, Sound
 
@@ -63,8 +64,9 @@ class Whisper:
         found = next(named, None)
         if found is None or found.folder is None:
             raise EngineError(
-                f"no Whisper model {f'{model} ' if model else ''}for {language} was found; put one"
-                " into a model folder"
+                message("engines.not-found", model=model, language=language)
+                if model
+                else message("engines.none-found", language=language)
             )
         whisper = _loaded(found.folder)
         for start_ms, part in _parts(sound):

@@ -3,6 +3,7 @@
 import logging
 import threading
 import time
+from dataclasses import asdict
 from typing import Any
 
 from huey import Huey, RedisHuey, SqliteHuey
@@ -10,7 +11,7 @@ from huey.consumer import Consumer
 from sqlalchemy import func
 from sqlalchemy.exc import SQLAlchemyError
 
-from dunlin.engines import EngineError
+from dunlin.core.messages import Told, message
 from dunlin.jobs.burning import burn_in
 from dunlin.jobs.context import JobContext, Work
 from dunlin.jobs.playable_copy import make_playable_copy
@@ -19,9 +20,10 @@ from dunlin.jobs.shot_finding import find_shots
 from dunlin.jobs.sound_peaks import draw_peaks
 from dunlin.jobs.timing import find_speech_stretches, find_sync, fit_script, fit_words
 from dunlin.jobs.voices import guess_speakers
-from dunlin.media.ffmpeg import Cancelled, MediaError
+from dunlin.media.ffmpeg import Cancelled
 from dunlin.settings import Settings
 from dunlin.store.jobs import Job
+from dunlin.store.projects import Project
 from dunlin.store.tables import JobRow
 from dunlin.work.folder import DataFolder
 
@@ -125,18 +127,20 @@ class JobQueue:
             result = KINDS[job.kind](JobContext(job, self._folder))
         except Cancelled:
             self._jobs.end(job_id, "cancelled")
-        except (MediaError, EngineError) as error:
-            self._jobs.end(job_id, "failed", error=str(error))
+        except Told as error:
+            self._jobs.end(job_id, "failed", error=asdict(error.message))
         except OSError as error:
-            self._jobs.end(job_id, "failed", error=error.strerror or str(error))
+            self._jobs.end(
+                job_id,
+                "failed",
+                error=asdict(message("as-said.words", words=error.strerror or error)),
+            )
         except Exception:
             if not self._jobs.exists(job_id):
                 # Its project was removed while it ran: there is nobody left to tell.
                 return
             _log.exception("job %s (%s) failed", job_id, job.kind)
-            self._jobs.end(
-                job_id, "failed", error="something went wrong; the worker's log tells what"
-            )
+            self._jobs.end(job_id, "failed", error=asdict(message("jobs.went-wrong")))
         else:
             self._jobs.end(job_id, "done", progress=1.0, result=result)
         finally:
@@ -163,7 +167,9 @@ class JobQueue:
             elif job.attempts >= _MOST_ATTEMPTS:
                 self._remove_drafts(job)
                 self._jobs.end(
-                    job.id, "failed", error=f"its worker stopped {job.attempts} times while it ran"
+                    job.id,
+                    "failed",
+                    error=asdict(message("jobs.worker-stopped", count=job.attempts)),
                 )
             elif self._jobs.change(job.id, only_in=("running",), state="waiting", started_ms=None):
                 _log.warning("job %s (%s) is taken up again", job.id, job.kind)
@@ -194,3 +200,14 @@ def _huey(settings: Settings) -> Huey:
     if settings.queue_url:
         return RedisHuey("dunlin", url=settings.queue_url, results=False)
     return SqliteHuey("dunlin", filename=str(settings.data / "queue.db"), results=False)
+
+
+def begin_jobs(queue: JobQueue, project: Project) -> None:
+    """Asks for what is worked out about every film as soon as it is there."""
+    if project.film.has_sound:
+        queue.add(project.id, "peaks", {})
+        queue.add(project.id, "speech", {})
+    if not project.film.facts["browser_plays"]:
+        queue.add(project.id, "copy", {})
+    if project.film.facts["video_codec"]:
+        queue.add(project.id, "shots", {})

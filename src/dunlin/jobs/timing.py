@@ -3,6 +3,7 @@
 from dataclasses import asdict, replace
 from typing import Any
 
+from dunlin.core.messages import message
 from dunlin.core.specs import for_language, least_gap_ms
 from dunlin.core.speech import Word
 from dunlin.core.speech.activity import Stretch
@@ -110,9 +111,7 @@ def fit_words(context: JobContext) -> dict[str, Any]:
                     base=revision, gesture=context.job.id,
                 ).revision  # fmt: skip
             except Outdated:
-                raise EngineError(
-                    "the transcript was changed meanwhile; ask for it again"
-                ) from None
+                raise EngineError(message("words.changed-meanwhile")) from None
             fitted += guessed
         first += len(paragraph)
         context.progress((number + 1) / len(told))

@@ -17,6 +17,8 @@ from typing import IO, cast
 
 import imageio_ffmpeg
 
+from dunlin.core.messages import Message, Told, message
+
 __all__ = [
     "DEMUXERS",
     "Cancelled",
@@ -43,7 +45,7 @@ _PIPE_BYTES = 1 << 20
 _STANDS_STILL_SECONDS = 120
 
 
-class MediaError(Exception):
+class MediaError(Told):
     """A film cannot be read or made; the message is for the user."""
 
 
@@ -106,19 +108,19 @@ class Output:
         return b""
 
     @property
-    def last_said(self) -> str:
-        """The last thing ffmpeg complained about."""
-        return self._said[-1] if self._said else ""
+    def last_said(self) -> Message | None:
+        """The last thing ffmpeg complained about, in its own words."""
+        return message("as-said.words", words=self._said[-1]) if self._said else None
 
     def _wait(self) -> None:
         if not select.select([self._pipe], [], [], _STANDS_STILL_SECONDS)[0]:
-            raise MediaError(
-                f"this film cannot be decoded: nothing came for {_STANDS_STILL_SECONDS} seconds"
-            )
+            raise MediaError(message("media.stands-still", seconds=_STANDS_STILL_SECONDS))
 
     def _ended(self) -> int:
         if self._process.wait(_STANDS_STILL_SECONDS) != 0:
-            raise MediaError(self.last_said or f"ffmpeg ended with {self._process.returncode}")
+            raise MediaError(
+                self.last_said or message("media.ended-with", status=self._process.returncode)
+            )
         return 0
 
 
@@ -199,10 +201,12 @@ def run_with_progress(
         if process.wait() != 0:
             listener.join()
             if stopper.stood_still:
-                raise MediaError(
-                    f"this film cannot be decoded: nothing came for {_STANDS_STILL_SECONDS} seconds"
-                )
-            raise MediaError(said[-1] if said else f"ffmpeg ended with {process.returncode}")
+                raise MediaError(message("media.stands-still", seconds=_STANDS_STILL_SECONDS))
+            raise MediaError(
+                message("as-said.words", words=said[-1])
+                if said
+                else message("media.ended-with", status=process.returncode)
+            )
         draft.replace(output)
     finally:
         stopper.done()

@@ -8,6 +8,7 @@ from pathlib import Path
 import numpy as np
 import numpy.typing as npt
 
+from dunlin.core.messages import message
 from dunlin.media.ffmpeg import Cancelled, MediaError, film_input, reading
 from dunlin.media.sound import read_fully
 
@@ -65,7 +66,7 @@ def write_peaks(
         if len(rest):
             base.write(_low_high(rest.reshape(1, -1)))
     if not samples:
-        raise MediaError(stream.last_said or "no sound could be decoded")
+        raise MediaError(stream.last_said or message("sound.not-decoded"))
     counts = [-(-samples // stretch)]
     for level in range(1, LEVELS):
         counts.append(_write_level(folder, level, counts[-1]))

@@ -11,6 +11,7 @@ import av
 from av.container import InputContainer
 from av.error import FFmpegError
 
+from dunlin.core.messages import Message, message
 from dunlin.core.timecode import FrameRate
 from dunlin.media.ffmpeg import MediaError, open_options
 
@@ -56,9 +57,9 @@ def probe(path: Path) -> Probe:
     :raises MediaError: when it is no film or sound that can be read
     """
     if not path.is_file():
-        raise MediaError("there is no such file")
+        raise MediaError(message("media.no-file"))
     if path.stat().st_size == 0:
-        raise MediaError("the file is empty")
+        raise MediaError(message("files.empty"))
     with _opened(path) as film:
         return _probe(film)
 
@@ -126,18 +127,18 @@ def _opened(path: Path) -> Iterator[InputContainer]:
         raise MediaError(_reason(error)) from None
 
 
-def _reason(error: Exception) -> str:
+def _reason(error: Exception) -> Message:
     # A container that is not on the list of those that are read is an invalid argument to ffmpeg.
     if isinstance(error, (av.error.InvalidDataError, av.error.ArgumentError)):
-        return "no film or sound can be read from it; it may be cut off or of another kind"
-    return f"it cannot be opened as a film or sound: {getattr(error, 'strerror', None) or error}"
+        return message("media.not-readable")
+    return message("media.not-opened", reason=getattr(error, "strerror", None) or error)
 
 
 def _probe(film: InputContainer) -> Probe:
     pictures = _pictures(film)
     sounds = list(film.streams.audio)
     if not pictures and not sounds:
-        raise MediaError("there is neither sound nor picture in it")
+        raise MediaError(message("media.neither"))
     picture = pictures[0] if pictures else None
     sound = sounds[0] if sounds else None
     rate, varies = _frame_rate(picture)

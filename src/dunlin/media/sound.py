@@ -7,6 +7,7 @@ from pathlib import Path
 import numpy as np
 import numpy.typing as npt
 
+from dunlin.core.messages import message
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.media.ffmpeg import MediaError, Output, film_input, reading
 
@@ -52,7 +53,7 @@ def speech_blocks(
             came = True
             yield np.frombuffer(block, np.int16, count // 2)
         if not came:
-            raise MediaError(stream.last_said or "no sound could be decoded")
+            raise MediaError(stream.last_said or message("sound.not-decoded"))
 
 
 def sound_between(

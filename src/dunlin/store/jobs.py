@@ -7,13 +7,17 @@ from typing import Any
 
 from sqlalchemy import Engine, func, insert, select, update
 
+from dunlin.core.messages import Told, message
 from dunlin.store.tables import JobRow
 
 __all__ = ["Job", "Jobs", "UnknownJob"]
 
 
-class UnknownJob(LookupError):
+class UnknownJob(Told, LookupError):
     """There is no job of that id."""
+
+    def __init__(self) -> None:
+        super().__init__(message("jobs.gone"))
 
 
 @dataclass(frozen=True)
@@ -28,7 +32,8 @@ class Job:
     step: str
     parameters: dict[str, Any]
     result: dict[str, Any] | None
-    error: str | None
+    error: dict[str, Any] | None
+    """Why it failed: code and values of a message."""
     attempts: int
     cancel_asked: bool
     created_ms: int
@@ -80,7 +85,7 @@ class Jobs:
         """:raises UnknownJob:"""
         found = self._where(JobRow.id == job_id)
         if not found:
-            raise UnknownJob(job_id)
+            raise UnknownJob
         return found[0]
 
     def exists(self, job_id: str) -> bool:

@@ -10,6 +10,7 @@ from typing import Any
 from sqlalchemy import Connection, Engine, delete, func, insert, select, update
 
 from dunlin.core.captions import Extras
+from dunlin.core.messages import Told, message
 from dunlin.core.project.targets import (
     PROJECT,
     SPEAKERS,
@@ -30,8 +31,11 @@ __all__ = ["Film", "Project", "Projects", "TrackInfo", "UnknownProject"]
 _FIRST_SPEC = "streaming"
 
 
-class UnknownProject(LookupError):
+class UnknownProject(Told, LookupError):
     """There is no project of that id."""
+
+    def __init__(self) -> None:
+        super().__init__(message("projects.gone"))
 
 
 @dataclass(frozen=True)
@@ -167,7 +171,7 @@ class Projects:
         """:raises UnknownProject:"""
         found = self._listed(ProjectRow.id == project_id)
         if not found:
-            raise UnknownProject(project_id)
+            raise UnknownProject
         return found[0]
 
     def all(self) -> list[Project]:
@@ -180,7 +184,7 @@ class Projects:
             owner = connection.scalar(select(TrackRow.project_id).where(TrackRow.id == track_id))
         project = self.get(owner or "")
         if track_id not in project.records[TRACKS]:
-            raise UnknownProject(track_id)
+            raise UnknownProject
         return project
 
     def _listed(self, *where: Any) -> list[Project]:

@@ -206,7 +206,7 @@ class JobRow(Base):
     step: Mapped[str] = mapped_column(default="")
     parameters: Mapped[dict[str, Any]]
     result: Mapped[dict[str, Any] | None] = mapped_column(JSON)
-    error: Mapped[str | None]
+    error: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True))
     attempts: Mapped[int] = mapped_column(default=0)
     cancel_asked: Mapped[bool] = mapped_column(default=False)
     created_ms: Mapped[int]

@@ -5,6 +5,7 @@ from typing import Any
 
 from sqlalchemy import Connection, Engine, delete, func, insert, select
 
+from dunlin.core.messages import BadInput, message
 from dunlin.core.project import PlacedWord, ReplaceWords, spread
 from dunlin.core.project.transcript import ROOM
 from dunlin.core.speech import Word
@@ -104,7 +105,7 @@ class Words:
         around = self.placed(project_id, run, first - lead, lead + count + 1)
         gone = around[lead : lead + count]
         if len(gone) < count or len(around) < lead:
-            raise LookupError("the transcript has no such words")
+            raise BadInput(message("words.no-such"))
         after = around[0].position if lead else None
         before = around[lead + count].position if len(around) > lead + count else None
         put = spread(words, after, before)

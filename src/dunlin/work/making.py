@@ -5,6 +5,7 @@ from collections.abc import Collection
 from dunlin.core.captions import Case, Track
 from dunlin.core.making.remaking import Change, Made, captions_made, changes
 from dunlin.core.making.segmentation import Shape
+from dunlin.core.messages import Told, message
 from dunlin.core.specs import Judge, Spec
 from dunlin.store.log import Author, Done
 from dunlin.store.projects import Project
@@ -15,7 +16,7 @@ from dunlin.work.replacing import put_in_place
 __all__ = ["NoWords", "make_captions", "put_made"]
 
 
-class NoWords(ValueError):
+class NoWords(Told):
     """There are no words that captions could be made of."""
 
 
@@ -38,7 +39,7 @@ def make_captions(
     """
     words = folder.words.of(project.id, project.words_run)
     if not words:
-        raise NoWords("there are no words yet; recognise the speech first")
+        raise NoWords(message("words.none-yet"))
     judge = judge_of(folder, project, track_id, spec)
     setting = judge.setting
     made = captions_made(

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from dunlin.core.messages import NotNow, message
 from dunlin.core.project import SetEntries, entries_between
 from dunlin.core.project.targets import SHOTS
 from dunlin.core.timing.shots import shot_toggled
@@ -13,7 +14,7 @@ from dunlin.work.judging import shots_of
 __all__ = ["ShotsUnknown", "set_shots", "toggle_shot"]
 
 
-class ShotsUnknown(ValueError):
+class ShotsUnknown(NotNow):
     """Nobody has looked for shot changes yet."""
 
 
@@ -37,7 +38,7 @@ def toggle_shot(
     """
     shots = shots_of(folder, project.id)
     if shots is None:
-        raise ShotsUnknown("shot changes are still being looked for")
+        raise ShotsUnknown(message("shots.not-found-yet"))
     before = {str(shot): True for shot in shots}
     after = {str(shot): True for shot in shot_toggled(shots, at_ms, project.film.rate)}
     step = Step(SHOTS, SetEntries(entries_between(before, after)))

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from typing import Any
 
+from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries
 from dunlin.core.project.targets import PROJECT, SPECS, TRACKS
 from dunlin.core.specs import Spec, shipped_specs
@@ -89,7 +90,7 @@ def _taking(folder: DataFolder, project: Project, spec_id: str | None) -> list[S
     taken = project.records[SPECS].get(spec_id)
     there = folder.projects.specs().get(spec_id)
     if there is None and taken is None:
-        raise LookupError(f"there is no spec called {spec_id}")
+        raise BadInput(message("specs.unknown", name=spec_id))
     if there is None or (copy := there.model_dump(mode="json")) == taken:
         return []
     return [Step(SPECS, SetEntries({spec_id: copy}))]

@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, SplitCaption, Track
 from dunlin.core.making.page import captions_of_page, paragraph
+from dunlin.core.messages import message
 from dunlin.core.specs import least_gap_ms
 from dunlin.core.speech.words import split_moment, split_offset
 from dunlin.core.timecode import snap
@@ -32,7 +33,7 @@ def split_by_words(
     """
     track, _ = folder.log.track(track_id)
     if caption_id not in track:
-        raise Conflict(f"caption {caption_id} is not in this track")
+        raise Conflict(message("edits.no-such-caption", caption=caption_id))
     caption, judge = track[caption_id], judge_of(folder, project, track_id)
     rate = judge.setting.rate
     words = folder.words.spoken_between(
@@ -43,7 +44,7 @@ def split_by_words(
     if offset is None and moment is not None:
         offset = split_offset(caption.text, moment, *place)
     if offset is None:
-        raise Conflict("a caption is split between two of its words")
+        raise Conflict(message("edits.split-between-words"))
     if moment is None:
         moment = split_moment(caption.text, offset, *place)
     moment = snap(moment, rate)
@@ -102,10 +103,10 @@ def _in_a_row(
     """The caption before those of the ids, those, and the one after them; captions that say nothing
     may stand between. :raises Conflict: when they do not stand in a row"""
     if missing := next((id_ for id_ in (*ids, after) if id_ and id_ not in track), None):
-        raise Conflict(f"caption {missing} is not in this track")
+        raise Conflict(message("edits.no-such-caption", caption=missing))
     first = track.index(ids[0]) if ids else track.index(after) + 1 if after else 0
     last = track.index(ids[-1]) if ids else first - 1
     between = [c for c in (track.at(index) for index in range(first, last + 1)) if c and c.text]
     if [caption.id for caption in between] != list(ids):
-        raise Conflict("the captions do not stand one after the other")
+        raise Conflict(message("edits.not-neighbours"))
     return track.at(first - 1), between, track.at(last + 1)

@@ -3,6 +3,7 @@
 import uuid
 from collections.abc import Iterable, Sequence
 
+from dunlin.core.messages import BadInput, message
 from dunlin.core.project import TakeRun
 from dunlin.core.project.targets import TRANSCRIPT
 from dunlin.core.speech import Word
@@ -38,7 +39,7 @@ def write_words(
     around = folder.words.of(project.id, project.words_run, first - lead, count + lead + 1)
     old, after = around[lead : lead + count], around[lead + count :]
     if len(old) < count or (lead and not around):
-        raise LookupError("the transcript has no such words")
+        raise BadInput(message("words.no-such"))
     to_ms = after[0].start_ms if after else max(
         project.film.facts["duration_ms"], old[-1].end_ms if old else 0
     )  # fmt: skip

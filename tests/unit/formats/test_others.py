@@ -40,7 +40,7 @@ fontname: x.ttf
 def read(name: str, text: str | bytes):
     data = text if isinstance(text, bytes) else text.encode()
     reading = read_file(data, f"a{FORMATS[name].ENDINGS[0]}", CONTEXT)
-    return reading.document, [(oddity.line, oddity.message) for oddity in reading.oddities]
+    return reading.document, [(oddity.line, str(oddity.message)) for oddity in reading.oddities]
 
 
 def test_a_script_is_read_with_its_styles_and_places() -> None:
@@ -119,7 +119,7 @@ def test_a_transcript_escapes_what_it_shows() -> None:
 def test_a_name_that_says_otherwise_is_told() -> None:
     reading = read_file(b"WEBVTT\n\n00:01.000 --> 00:02.000\nHark\n", "a.srt", CONTEXT)
     assert reading.format.NAME == "webvtt"
-    assert reading.oddities[0].message == "not SubRip as its name says; read as WebVTT"
+    assert str(reading.oddities[0].message) == "not SubRip as its name says; read as WebVTT"
 
 
 def test_a_format_that_is_only_written_says_so() -> None:

@@ -29,7 +29,7 @@ RATE = FrameRate(25)
 def read(name: str, text: str | bytes):
     data = text if isinstance(text, bytes) else text.encode()
     document, oddities = format_called(name).read(data, CONTEXT)
-    return document.captions, [(oddity.line, oddity.message) for oddity in oddities]
+    return document.captions, [(oddity.line, str(oddity.message)) for oddity in oddities]
 
 
 def plain(captions) -> list[tuple[int, int, str]]:

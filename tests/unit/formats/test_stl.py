@@ -37,7 +37,7 @@ def tti(
 def read(data: bytes, context: Context = PAL):
     reading = read_file(data, "a.stl", context)
     return reading.document, [
-        message for _, message in ((o.line, o.message) for o in reading.oddities)
+        message for _, message in ((o.line, str(o.message)) for o in reading.oddities)
     ]
 
 
@@ -112,7 +112,7 @@ def test_comments_broken_ends_and_impossible_times_are_told() -> None:
     )  # fmt: skip
     document, oddities = read(data)
     assert [caption.text for caption in document.captions] == ["one", "two"]
-    assert oddities[0] == "1 comment blocks left out"
+    assert oddities[0] == "1 comment block left out"
     assert "its in is no time: 0:0:1:40; cut to one" in oddities
     assert "the last subtitle has no last block" in oddities
     assert "the last 4 bytes are no whole block; left out" in oddities

@@ -26,7 +26,7 @@ HEAD = (
 
 def read(text: str, rate: FrameRate | None = None):
     reading = read_file(text.encode(), "x.ttml", Context(rate or FrameRate(25)))
-    return reading.document, [(oddity.line, oddity.message) for oddity in reading.oddities]
+    return reading.document, [(oddity.line, str(oddity.message)) for oddity in reading.oddities]
 
 
 def body(inner: str, attributes: str = "", head: str = "") -> str:

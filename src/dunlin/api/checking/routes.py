@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from datetime import date
 from hashlib import sha256
 
-from fastapi import APIRouter, HTTPException, Response
+from fastapi import APIRouter, Response
 from fastapi.responses import HTMLResponse
 
 from dunlin.api.authors import EditKey, Who
@@ -22,12 +22,13 @@ from dunlin.api.tracks.views import EditView, document_of, edit_view
 from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, Track
 from dunlin.core.formats import FORMATS, Context, written
+from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, RuleName, mend_all, mend_of
 from dunlin.core.specs.mends import Mend
 from dunlin.core.specs.report import figures_of, report_page
 from dunlin.media.fingerprint import film_hash
-from dunlin.store.log import Author, Outdated, Step
+from dunlin.store.log import Author, Step
 from dunlin.store.waivers import Waiver, waiver_key, with_waivers
 from dunlin.work.judging import judge_of, waivers_in
 
@@ -124,7 +125,7 @@ def waive(
     """Accepts a finding as it is, as long as the caption's text and times stay."""
     track, _ = here.log.track(track_id)
     if request.caption not in track:
-        raise Conflict(f"caption {request.caption} is not in this track")
+        raise Conflict(message("edits.no-such-caption", caption=request.caption))
     waiver = Waiver.of(track[request.caption], request.reason.strip())
     return _waived(here, track_id, request, waiver, who, key)
 
@@ -136,7 +137,7 @@ def take_back_waiver(
     """Makes a waived finding one again."""
     track, _ = here.log.track(track_id)
     if request.caption not in track:
-        raise Conflict(f"caption {request.caption} is not in this track")
+        raise Conflict(message("edits.no-such-caption", caption=request.caption))
     return _waived(here, track_id, request, None, who, key)
 
 
@@ -159,7 +160,7 @@ def _waived(
 def report(track_id: str, here: Here, format_name: str = "srt") -> HTMLResponse:
     """The report for the client, as a page to print or send; with the hash of the caption file."""
     if format_name not in FORMATS:
-        raise HTTPException(422, f"there is no format called {format_name}")
+        raise BadInput(message("formats.unknown", name=format_name))
     project = here.projects.of_track(track_id)
     track, _ = here.log.track(track_id)
     judge, info = judge_of(here, project, track_id), project.track(track_id)

@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, HTTPException, Query, Response
+from fastapi import APIRouter, Query, Response
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.ear.views import LineTyped, PassageView
@@ -10,6 +10,7 @@ from dunlin.api.services import Here
 from dunlin.api.tracks.views import EditView, edit_view
 from dunlin.api.wire import MOST_MS, Problem, json_answer
 from dunlin.core.captions import Caption, InsertCaptions, spans_of
+from dunlin.core.messages import NotNow, message
 from dunlin.core.project import captions_of
 from dunlin.core.specs import least_gap_ms
 from dunlin.core.text.lines import break_lines
@@ -17,6 +18,7 @@ from dunlin.core.text.words import words_of
 from dunlin.core.timing.passages import Passage, next_passage
 from dunlin.media.speech import speech_in
 from dunlin.store.log import Step
+from dunlin.work.hearing import needs_sound
 from dunlin.work.judging import judge_of
 
 __all__ = ["router"]
@@ -37,11 +39,11 @@ def passage_to_type(
 ) -> Passage | Response:
     """The passage to type by ear next; 204 where nobody speaks any more."""
     project = here.projects.of_track(track_id)
-    _needs_sound(project)
+    needs_sound(project)
     track, _ = here.log.track(track_id)
     speech = speech_in(here.settings.films / project.id)
     if speech is None and length_ms is None:
-        raise HTTPException(409, "pauses in the speech are still being looked for")
+        raise NotNow(message("sound.pauses-not-found-yet"))
     setting = judge_of(here, project, track_id).setting
     found = next_passage(
         speech or (),

@@ -5,7 +5,7 @@ from dataclasses import replace
 from typing import Annotated
 from urllib.parse import quote
 
-from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
@@ -28,23 +28,21 @@ from dunlin.core.formats import (
     GREATEST_BYTES,
     READABLE,
     Context,
-    FormatError,
     Reading,
     losses,
     read_file,
     written,
 )
+from dunlin.core.messages import BadInput, message
 from dunlin.core.timecode import FrameRate, parse_rate
-from dunlin.store.log import Outdated
 from dunlin.work.replacing import put_in_place
 
-__all__ = ["MOVED_ON", "router"]
+__all__ = ["router"]
 
 router = APIRouter(
     tags=["caption files"], responses={404: {"model": Problem}, 422: {"model": Problem}}
 )
 
-MOVED_ON = "captions were changed in another window meanwhile; nothing was put in, look again"
 
 _PREVIEW, _MOST_ODDITIES = 200, 500
 # Reading is work for one core; two at once are enough beside everything else.
@@ -64,23 +62,16 @@ class _How:
         self.name, self.format_name, self.encoding, self.fps = name, format_name, encoding, fps
 
     def read(self, data: bytes, rate: FrameRate, language: str) -> Reading:
-        try:
-            rate = parse_rate(self.fps) if self.fps else rate
-            context = Context(rate, self.encoding, language=language)
-            return read_file(data, self.name, context, self.format_name)
-        except FormatError as error:
-            raise HTTPException(
-                422, f"line {error.line}: {error}" if error.line else str(error)
-            ) from None
-        except ValueError as error:
-            raise HTTPException(422, str(error)) from None
+        rate = parse_rate(self.fps) if self.fps else rate
+        context = Context(rate, self.encoding, language=language)
+        return read_file(data, self.name, context, self.format_name)
 
 
 How = Annotated[_How, Depends()]
 
 
 async def _read(request: Request, how: _How, rate: FrameRate, language: str) -> Reading:
-    data = await body_of(request, GREATEST_BYTES, "a caption file")
+    data = await body_of(request, GREATEST_BYTES, "files.too-large-captions")
     async with _reading:
         return await run_in_threadpool(how.read, data, rate, language)
 
@@ -182,15 +173,12 @@ def write_track(
     hold them as they are.
     """
     if format_name not in FORMATS:
-        raise HTTPException(422, f"there is no format called {format_name}")
+        raise BadInput(message("formats.unknown", name=format_name))
     project, module = here.projects.of_track(track_id), FORMATS[format_name]
     document = document_of(here, project, track_id)
     if flatten:
         document = replace(document, captions=flattened(document.captions))
-    try:
-        data = written(document, module, Context(project.film.rate, title=project.title))
-    except FormatError as error:
-        raise HTTPException(422, str(error)) from None
+    data = written(document, module, Context(project.film.rate, title=project.title))
     name = f"{project.title}.{document.language}{module.ENDINGS[0]}"
     return Response(
         data,

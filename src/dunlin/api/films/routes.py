@@ -4,12 +4,13 @@ import io
 import wave
 from typing import Annotated
 
-from fastapi import APIRouter, HTTPException, Query, Response
+from fastapi import APIRouter, Query, Response
 from fastapi.responses import FileResponse
 
 from dunlin.api.films.views import PeaksView, SoundView
 from dunlin.api.services import Here
-from dunlin.api.wire import Problem
+from dunlin.api.wire import Problem, Refusal
+from dunlin.core.messages import message
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.media.peaks import LEVELS, peaks_info, peaks_slice
 from dunlin.media.probe import audio_streams
@@ -31,7 +32,7 @@ def get_film(project_id: str, here: Here) -> FileResponse:
     if film.has_copy:
         return FileResponse(folder / "copy.mp4", media_type="video/mp4")
     if not film.facts["browser_plays"]:
-        raise HTTPException(404, "this film is still being converted")
+        raise Refusal(404, message("film.still-converting"))
     kind = "video" if film.facts["video_codec"] else "audio"
     subtype = _TYPES.get(film.facts["container"], "mp4")
     return FileResponse(folder / "original", media_type=f"{kind}/{subtype}")
@@ -61,7 +62,7 @@ def get_sound(
     """A passage as a recogniser gets to hear it, as RIFF WAVE."""
     film = here.projects.get(project_id).film
     if stream >= film.facts["audio_streams"]:
-        raise HTTPException(404, f"this film has no sound {stream + 1}")
+        raise Refusal(404, message("sound.no-such-stream", stream=stream + 1))
     heard = sound_between(
         here.settings.films / project_id / "original",
         from_ms,
@@ -82,7 +83,7 @@ def get_peaks_info(project_id: str, here: Here) -> PeaksView:
     here.projects.get(project_id)
     info = peaks_info(here.settings.films / project_id)
     if info is None:
-        raise HTTPException(404, "the sound has not been drawn yet")
+        raise Refusal(404, message("sound.not-drawn-yet"))
     return PeaksView.model_validate(info, from_attributes=True)
 
 
@@ -102,7 +103,7 @@ def get_peaks(
     here.projects.get(project_id)
     folder = here.settings.films / project_id
     if not 0 <= level < LEVELS or peaks_info(folder) is None:
-        raise HTTPException(404, "the sound has not been drawn yet")
+        raise Refusal(404, message("sound.not-drawn-yet"))
     return _kept(peaks_slice(folder, level, first, count))
 
 
@@ -119,7 +120,7 @@ def get_spectrum(
 ) -> Response:
     """How loud each band of pitches is, one byte for each of 64 bands in each 10 milliseconds."""
     if not here.projects.get(project_id).film.has_sound:
-        raise HTTPException(404, "this film has no sound")
+        raise Refusal(404, message("sound.none"))
     return _kept(spectrum_slice(here.settings.films / project_id / "original", first, count))
 
 

@@ -2,12 +2,13 @@
 
 from urllib.parse import quote
 
-from fastapi import APIRouter, HTTPException
+from fastapi import APIRouter
 from fastapi.responses import FileResponse
 
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here
-from dunlin.api.wire import Problem
+from dunlin.api.wire import Problem, Refusal
+from dunlin.core.messages import message
 
 __all__ = ["router"]
 
@@ -29,10 +30,10 @@ def get_job_file(job_id: str, here: Here) -> FileResponse:
     """The film that a burn made."""
     job = here.jobs.get(job_id)
     if job.result is None or "file" not in job.result:
-        raise HTTPException(404, "there is no file of this job yet")
+        raise Refusal(404, message("jobs.no-file-yet"))
     path = here.settings.results / job.result["file"]
     if not path.is_file():
-        raise HTTPException(404, "the file of this job is not here any more; burn it again")
+        raise Refusal(404, message("jobs.file-gone"))
     title = here.projects.get(job.project_id).title
     return FileResponse(
         path,

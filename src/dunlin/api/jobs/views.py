@@ -3,6 +3,7 @@
 from typing import Any, Literal
 
 from dunlin.api.wire import View
+from dunlin.core.messages import Message
 
 __all__ = ["JobView"]
 
@@ -27,7 +28,7 @@ class JobView(View):
     progress: float
     step: str
     left_ms: int | None
-    error: str | None
+    error: Message | None
     attempts: int
     result: dict[str, Any] | None
     parameters: dict[str, Any]

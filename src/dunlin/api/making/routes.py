@@ -2,7 +2,7 @@
 
 from collections import Counter
 
-from fastapi import APIRouter, HTTPException, Response
+from fastapi import APIRouter, Response
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.making.views import (
@@ -22,10 +22,12 @@ from dunlin.core.captions import Track
 from dunlin.core.captions.letter_case import as_shown
 from dunlin.core.making.remaking import Made, changes
 from dunlin.core.making.segmentation import Shape
+from dunlin.core.messages import BadInput, message
+from dunlin.core.project import captions_of
 from dunlin.core.specs import Judge, RuleName, Weight
 from dunlin.store.log import Outdated
 from dunlin.store.projects import Project
-from dunlin.work.making import NoWords, make_captions, put_made
+from dunlin.work.making import make_captions, put_made
 
 __all__ = ["router"]
 
@@ -47,7 +49,7 @@ def captions_from_words(
         revision,
         project.words_revision,
     ):
-        raise HTTPException(409, _MOVED_ON)
+        raise Outdated(captions_of(track_id), (), revision)
     made, _ = _made(here, project, track_id, track, request)
     done = put_made(
         here, project, track_id, track, made, who, base=revision, gesture=request.gesture,
@@ -104,12 +106,9 @@ def _made(
     if choice.spec_id is not None:
         spec = here.projects.specs().get(choice.spec_id)
         if spec is None:
-            raise HTTPException(422, f"there is no spec called {choice.spec_id}")
+            raise BadInput(message("specs.unknown", name=choice.spec_id))
     shape = Shape(**choice.shape.model_dump()) if choice.shape else None
-    try:
-        return make_captions(
-            here, project, track_id, track,
-            spec=spec, shape=shape, case=choice.case, keep=choice.keep,
-        )  # fmt: skip
-    except NoWords as error:
-        raise HTTPException(422, str(error)) from None
+    return make_captions(
+        here, project, track_id, track,
+        spec=spec, shape=shape, case=choice.case, keep=choice.keep,
+    )  # fmt: skip

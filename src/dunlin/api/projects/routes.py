@@ -6,20 +6,22 @@ from dataclasses import asdict
 from pathlib import Path, PurePath
 from typing import Annotated
 
-from fastapi import APIRouter, HTTPException, Query, Request
+from fastapi import APIRouter, Query, Request
 from starlette.concurrency import run_in_threadpool
 from starlette.requests import ClientDisconnect
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.projects.views import ProjectChange, ProjectView, project_view
 from dunlin.api.services import Here, Services
-from dunlin.api.wire import Problem
+from dunlin.api.wire import Problem, Refusal
+from dunlin.core.messages import message
+from dunlin.jobs.queue import begin_jobs
 from dunlin.media.probe import probe
 from dunlin.store.projects import Film, Project
 from dunlin.work.specs import change_project as changed_project
 from dunlin.work.specs import change_track
 
-__all__ = ["begin_jobs", "router"]
+__all__ = ["router"]
 
 router = APIRouter(tags=["projects"], responses={404: {"model": Problem}})
 
@@ -62,7 +64,7 @@ async def create_project(
 async def _receive(request: Request, path: Path, limit_gb: float) -> int:
     """Streams the body to disk and gives its size."""
     limit, size = int(limit_gb * 1e9), 0
-    too_large = HTTPException(413, f"the film is larger than {limit_gb:g} GB, the limit set here")
+    too_large = Refusal(413, message("film.too-large", gigabytes=limit_gb))
     if int(request.headers.get("content-length") or 0) > limit:
         raise too_large
     try:
@@ -73,9 +75,9 @@ async def _receive(request: Request, path: Path, limit_gb: float) -> int:
                     raise too_large
                 await run_in_threadpool(file.write, chunk)
     except ClientDisconnect:
-        raise HTTPException(400, "the upload was broken off; nothing was kept") from None
+        raise Refusal(400, message("film.upload-broken-off")) from None
     except OSError as error:
-        raise HTTPException(507, f"the film could not be stored: {error.strerror}") from None
+        raise Refusal(507, message("film.not-stored", reason=error.strerror)) from None
     return size
 
 
@@ -85,19 +87,8 @@ def _add_project(here: Services, project_id: str, folder: Path, name: str, size:
     title = PurePath(label.replace("\\", "/")).stem or label
     film = Film(label, size, asdict(facts))
     project = here.projects.add(title[:300], film, id_=project_id)
-    begin_jobs(here, project)
+    begin_jobs(here.queue, project)
     return project
-
-
-def begin_jobs(here: Services, project: Project) -> None:
-    """What is worked out about every film as soon as it is there."""
-    if project.film.has_sound:
-        here.queue.add(project.id, "peaks", {})
-        here.queue.add(project.id, "speech", {})
-    if not project.film.facts["browser_plays"]:
-        here.queue.add(project.id, "copy", {})
-    if project.film.facts["video_codec"]:
-        here.queue.add(project.id, "shots", {})
 
 
 @router.patch("/projects/{project_id}", responses={422: {"model": Problem}})
@@ -108,10 +99,7 @@ def change_project(
     project = here.projects.get(project_id)
     values = {"title": change.title, "spec": change.spec_id}
     values = {name: value for name, value in values.items() if value is not None}
-    try:
-        changed_project(here, project, values, who, key=key)
-    except LookupError as error:
-        raise HTTPException(422, str(error)) from None
+    changed_project(here, project, values, who, key=key)
     if change.language is not None:
         change_track(here, project, project.tracks[0].id, {"language": change.language}, who)
     return project_view(here, here.projects.get(project_id))

@@ -4,8 +4,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from dunlin.api.films.views import FilmView
-from dunlin.api.films.views import film_view
+from dunlin.api.films.views import FilmView, film_view
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Services
 from dunlin.api.tracks.views import TrackInfoView

@@ -1,16 +1,21 @@
 """Recognising what is said, fitting words to the sound again, and telling voices apart."""
 
-from fastapi import APIRouter, HTTPException
+from fastapi import APIRouter
 
 from dunlin.api.authors import Who
 from dunlin.api.jobs.views import JobView
 from dunlin.api.recognition.views import EngineView, HearRequest, RecogniseRequest
 from dunlin.api.services import Here, Services
 from dunlin.api.wire import Problem
+from dunlin.core.messages import BadInput, message
 from dunlin.engines import engine_called, engines, hears
 from dunlin.engines.aligner import aligns
+from dunlin.work.hearing import needs_sound, needs_words_at_rest
 
 __all__ = ["router"]
+
+# The sound of a part is held in memory.
+_LONGEST_PART_MS = 1_800_000
 
 router = APIRouter(tags=["transcripts"], responses={404: {"model": Problem}})
 
@@ -34,29 +39,28 @@ def list_engines(here: Here) -> list[EngineView]:
 def recognise(project_id: str, request: RecogniseRequest, here: Here, who: Who) -> JobView:
     """Asks for a film's speech to be recognised."""
     _check_hears(here, project_id, request)
-    if _recognising(here, project_id):
-        raise HTTPException(409, "this film's speech is being recognised already")
+    needs_words_at_rest(here, project_id)
     return JobView.model_validate(
         here.queue.add(project_id, "recognise", request.model_dump() | {"person": who.person})
     )
 
 
 def _check_hears(here: Services, project_id: str, request: RecogniseRequest) -> None:
-    """:raises HTTPException: when there is nothing to hear, or nothing that understands it"""
-    film = here.projects.get(project_id).film
-    if not film.has_sound:
-        raise HTTPException(422, "this film has no sound; its captions are written by hand")
-    if request.stream >= film.facts["audio_streams"]:
-        raise HTTPException(422, f"this film has no sound {request.stream + 1}")
+    """:raises BadInput: when there is nothing to hear, or nothing that understands it"""
+    project = here.projects.get(project_id)
+    needs_sound(project)
+    if request.stream >= project.film.facts["audio_streams"]:
+        raise BadInput(message("sound.no-such-stream", stream=request.stream + 1))
     engine = engine_called(request.engine, here.settings.model_folders)
     if hears(engine, request.language, request.model):
         return
-    wanted = f"model {request.model}" if request.model else "model"
-    raise HTTPException(
-        422,
-        f"{engine.title} has no {wanted} for {request.language}; put one into the folder"
-        f" {here.settings.model_folders[-1]}",
-    )
+    folder = here.settings.model_folders[-1]
+    raise BadInput(
+        message("engines.no-such-model", engine=engine.title, model=request.model,
+                language=request.language, folder=folder)
+        if request.model
+        else message("engines.no-model", engine=engine.title, language=request.language, folder=folder)
+    )  # fmt: skip
 
 
 @router.post(
@@ -67,12 +71,10 @@ def _check_hears(here: Services, project_id: str, request: RecogniseRequest) -> 
 def fit_transcript(project_id: str, here: Here, who: Who) -> JobView:
     """Asks for the words whose times were shared out to be fitted to the sound."""
     project = here.projects.get(project_id)
-    if not project.film.has_sound:
-        raise HTTPException(422, "this film has no sound")
+    needs_sound(project)
     if not aligns(project.tracks[0].language):
-        raise HTTPException(422, "words are fitted to the sound in English only")
-    if _recognising(here, project_id):
-        raise HTTPException(409, "the speech is still being recognised")
+        raise BadInput(message("words.fitted-in-english-only"))
+    needs_words_at_rest(here, project_id)
     return JobView.model_validate(here.queue.add(project_id, "fit-words", {"person": who.person}))
 
 
@@ -85,11 +87,10 @@ def hear_again(project_id: str, request: HearRequest, here: Here) -> JobView:
     """Asks for a part of the film to be heard again; the job's result has its words."""
     _check_hears(here, project_id, request)
     if request.to_ms <= request.from_ms:
-        raise HTTPException(422, "the part ends before it begins")
+        raise BadInput(message("sound.part-ends-first"))
     if request.to_ms - request.from_ms > _LONGEST_PART_MS:
-        raise HTTPException(422, "a part of up to half an hour is heard again; recognise the film")
-    if _recognising(here, project_id):
-        raise HTTPException(409, "the speech is still being recognised")
+        raise BadInput(message("sound.part-too-long"))
+    needs_words_at_rest(here, project_id)
     return JobView.model_validate(here.queue.add(project_id, "hear-again", request.model_dump()))
 
 
@@ -101,17 +102,8 @@ def hear_again(project_id: str, request: HearRequest, here: Here) -> JobView:
 def listen_for_voices(project_id: str, here: Here) -> JobView:
     """Asks for a first guess of who speaks; the job's result has passages, voices and sureness."""
     project = here.projects.get(project_id)
-    if not project.film.has_sound:
-        raise HTTPException(422, "this film has no sound")
-    if _recognising(here, project_id):
-        raise HTTPException(409, "the speech is still being recognised")
+    needs_sound(project)
+    needs_words_at_rest(here, project_id)
     if not here.words.of(project_id, project.words_run, 0, 1):
-        raise HTTPException(422, "there are no words yet; recognise the speech first")
+        raise BadInput(message("words.none-yet"))
     return JobView.model_validate(here.queue.add(project_id, "guess-speakers", {}))
-
-
-def _recognising(here: Services, project_id: str) -> bool:
-    return any(
-        job.kind == "recognise" and job.state in ("waiting", "running")
-        for job in here.jobs.of_project(project_id)
-    )

@@ -2,19 +2,18 @@
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import body_of
-from dunlin.api.files.routes import MOVED_ON
 from dunlin.api.files.views import PreviewView
 from dunlin.api.scripts.views import NamedCount, ScriptView
 from dunlin.api.services import Here, Services
 from dunlin.api.tracks.views import EditView, edit_view
 from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions import Caption
-from dunlin.core.formats import FormatError
+from dunlin.core.messages import BadInput, message
 from dunlin.core.scripts import (
     CHARACTERS_A_SECOND,
     Script,
@@ -23,7 +22,6 @@ from dunlin.core.scripts import (
     text_of_document,
 )
 from dunlin.core.text.language import language_of
-from dunlin.store.log import Outdated
 from dunlin.store.projects import Project
 from dunlin.work.judging import judge_of
 from dunlin.work.replacing import put_in_place
@@ -57,15 +55,14 @@ class _How:
     def read(
         self, data: bytes, here: Services, project: Project, track_id: str
     ) -> tuple[Script, tuple[Caption, ...]]:
-        try:
-            text = text_of_document(data, self.name)
-        except FormatError as error:
-            raise HTTPException(422, str(error)) from None
+        text = text_of_document(data, self.name)
         if len(text) > _MOST_CHARACTERS:
-            raise HTTPException(
-                422,
-                f"it has {len(text) / 1e6:.1f} million characters, which nobody says in less than"
-                f" {len(text) // (CHARACTERS_A_SECOND * 3600)} hours: it is no script, or one of many films",
+            raise BadInput(
+                message(
+                    "scripts.too-long",
+                    millions=round(len(text) / 1000000.0, 1),
+                    hours=len(text) // (CHARACTERS_A_SECOND * 3600),
+                ),
             )
         script = read_script(
             text, lines=self.lines, names=self.names, descriptions=self.descriptions
@@ -82,7 +79,7 @@ How = Annotated[_How, Depends()]
 @router.post("/tracks/{track_id}/script/preview")
 async def look_at_script(track_id: str, request: Request, here: Here, how: How) -> ScriptView:
     """Reads a script, the body, and says what would come of it. Nothing of it is taken in."""
-    data = await body_of(request, _GREATEST_BYTES, "a script")
+    data = await body_of(request, _GREATEST_BYTES, "files.too-large-script")
 
     def look() -> ScriptView:
         project = here.projects.of_track(track_id)
@@ -123,7 +120,7 @@ async def take_in_script(
 
     They follow each other at the speed at which they are read, until they are timed.
     """
-    data = await body_of(request, _GREATEST_BYTES, "a script")
+    data = await body_of(request, _GREATEST_BYTES, "files.too-large-script")
 
     def take_in() -> EditView:
         project = here.projects.of_track(track_id)

@@ -2,14 +2,15 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Body, HTTPException, Request, Response
+from fastapi import APIRouter, Body, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.services import Here
 from dunlin.api.specs.views import DistributionView, JudgementView, RuleView
-from dunlin.api.wire import Problem, json_answer
-from dunlin.core.specs import RULES, Spec, SpecError, read_spec, shipped_specs, write_spec
+from dunlin.api.wire import Problem, Refusal, json_answer
+from dunlin.core.messages import BadInput, message
+from dunlin.core.specs import RULES, Spec, read_spec, shipped_specs, write_spec
 from dunlin.core.specs.distribution import counts_by_rule, distributions
 from dunlin.work.judging import judge_of
 from dunlin.work.specs import keep_spec
@@ -51,13 +52,11 @@ async def add_spec(request: Request, here: Here, who: Who, key: EditKey = None) 
 
 def _read(body: bytes) -> Spec:
     if len(body) > _GREATEST_BYTES:
-        raise HTTPException(422, "this is too long for a delivery spec")
+        raise BadInput(message("specs.too-long"))
     try:
         return read_spec(body.decode("utf-8"))
     except UnicodeDecodeError:
-        raise HTTPException(422, "not JSON: this is no UTF-8 text") from None
-    except SpecError as error:
-        raise HTTPException(422, str(error)) from None
+        raise BadInput(message("specs.no-text")) from None
 
 
 @router.get("/specs/{spec_id}/file", response_class=Response, responses={404: {"model": Problem}})
@@ -65,7 +64,7 @@ def write_spec_file(spec_id: str, here: Here) -> Response:
     """A spec as JSON to share."""
     spec = here.projects.specs().get(spec_id)
     if spec is None:
-        raise HTTPException(404, "this spec is not here any more")
+        raise Refusal(404, message("specs.gone"))
     return Response(
         write_spec(spec),
         media_type="application/json",
@@ -81,9 +80,9 @@ def write_spec_file(spec_id: str, here: Here) -> Response:
 def remove_spec(spec_id: str, here: Here, who: Who) -> None:
     """Removes a spec that was added. Projects that are judged by it keep the copy they took."""
     if spec_id in shipped_specs():
-        raise HTTPException(409, "this spec ships with Dunlin and stays")
+        raise Refusal(409, message("specs.shipped-stays"))
     if not removed_spec(here, spec_id, who):
-        raise HTTPException(404, "this spec is not here any more")
+        raise Refusal(404, message("specs.gone"))
 
 
 @router.post(

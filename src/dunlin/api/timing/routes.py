@@ -1,6 +1,6 @@
 """When captions are shown: moved, cued along, found from the sound, fitted to it."""
 
-from fastapi import APIRouter, HTTPException, Response
+from fastapi import APIRouter, Response
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.jobs.views import JobView
@@ -20,8 +20,9 @@ from dunlin.api.timing.views import (
     TypedRequest,
 )
 from dunlin.api.tracks.views import edit_view
-from dunlin.api.wire import Problem, json_answer
+from dunlin.api.wire import Problem, Refusal, json_answer
 from dunlin.core.captions import Caption, Times, retime_captions
+from dunlin.core.messages import BadInput, message
 from dunlin.core.project import captions_of
 from dunlin.core.specs import least_gap_ms
 from dunlin.core.timecode import FrameRate, next_frame, parse_rate, snap
@@ -36,10 +37,10 @@ from dunlin.core.timing.retiming import (
 )
 from dunlin.core.timing.typed import amount_ms, typed_times
 from dunlin.media.speech import speech_in
-from dunlin.store.log import Outdated, Step
-from dunlin.store.projects import Project
+from dunlin.store.log import Step
+from dunlin.work.hearing import needs_sound
 from dunlin.work.judging import judge_of, shots_of
-from dunlin.work.shots import ShotsUnknown, toggle_shot
+from dunlin.work.shots import toggle_shot
 
 __all__ = ["router"]
 
@@ -52,14 +53,14 @@ def get_speech(project_id: str, here: Here) -> SpeechView:
     here.projects.get(project_id)
     found = speech_in(here.settings.films / project_id)
     if found is None:
-        raise HTTPException(404, "it has not been found yet where somebody speaks")
+        raise Refusal(404, message("sound.speech-not-found-yet"))
     return SpeechView(stretches=found)
 
 
 @router.post("/projects/{project_id}/speech", status_code=202)
 def find_speech(project_id: str, here: Here) -> JobView:
     """Asks for the sound to be searched for speech."""
-    _needs_sound(here.projects.get(project_id))
+    needs_sound(here.projects.get(project_id))
     return _asked(here, project_id, "speech", {})
 
 
@@ -70,11 +71,8 @@ def toggle_shot_change(
     """Takes the shot change on a frame away, or puts one there."""
     project = here.projects.get(project_id)
     if request.at_ms >= project.film.facts["duration_ms"]:
-        raise HTTPException(422, "the film ends before that")
-    try:
-        toggle_shot(here, project, request.at_ms, who, key=key)
-    except (ShotsUnknown, ValueError) as error:
-        raise HTTPException(422, str(error)) from None
+        raise BadInput(message("film.ends-before"))
+    toggle_shot(here, project, request.at_ms, who, key=key)
     return ShotsView(shots=list(shots_of(here, project_id) or ()))
 
 
@@ -92,15 +90,12 @@ def retiming(track_id: str, request: RetimingRequest, here: Here) -> RetimingVie
         and (request.from_ms is None or caption.in_ms >= request.from_ms)
         and (request.to_ms is None or caption.in_ms < request.to_ms)
     ]
-    try:
-        moved = retimed(
-            captions,
-            _pieces(request, project.film.rate),
-            edges=request.edges,
-            below_zero=request.below_zero,
-        )
-    except ValueError as error:
-        raise HTTPException(422, str(error)) from None
+    moved = retimed(
+        captions,
+        _pieces(request, project.film.rate),
+        edges=request.edges,
+        below_zero=request.below_zero,
+    )
     kept = {caption.id for caption in moved.captions}
     return RetimingView(
         times=[_on_frames(caption, project.film.rate) for caption in moved.captions],
@@ -115,15 +110,12 @@ def typed(track_id: str, request: TypedRequest, here: Here) -> Times:
     project = here.projects.of_track(track_id)
     track, _ = here.log.track(track_id)
     if request.caption not in track:
-        raise HTTPException(404, f"caption {request.caption} is not in this track")
-    try:
-        return typed_times(track[request.caption], request.field, request.text, project.film.rate)
-    except ValueError as error:
-        raise HTTPException(422, str(error)) from None
+        raise Refusal(404, message("edits.no-such-caption", caption=request.caption))
+    return typed_times(track[request.caption], request.field, request.text, project.film.rate)
 
 
 def _pieces(request: RetimingRequest, rate: FrameRate) -> tuple[Piece, ...]:
-    """:raises ValueError: when anchors cross, or a rate is none"""
+    """:raises Told: when anchors cross, or a rate is none"""
     way = request.way
     if isinstance(way, By):
         return shift(amount_ms(way.amount, rate))
@@ -132,7 +124,7 @@ def _pieces(request: RetimingRequest, rate: FrameRate) -> tuple[Piece, ...]:
     if isinstance(way, InPieces):
         pieces = tuple(Piece(p.from_ms, p.to_ms, p.offset_ms, p.rate) for p in way.pieces)
         if list(pieces) != sorted(pieces, key=lambda piece: piece.from_ms):
-            raise RetimingError("pieces follow each other in time")
+            raise RetimingError(message("timing.pieces-out-of-order"))
         return pieces
     return rate_change(parse_rate(way.from_fps), parse_rate(way.to_fps))
 
@@ -141,7 +133,7 @@ def _pieces(request: RetimingRequest, rate: FrameRate) -> tuple[Piece, ...]:
 def find_sync(track_id: str, here: Here) -> JobView:
     """Asks how captions and speech disagree; the job's result has pieces, agreement and sureness."""
     project = here.projects.of_track(track_id)
-    _needs_sound(project)
+    needs_sound(project)
     return _asked(here, project.id, "sync", {"track_id": track_id})
 
 
@@ -149,13 +141,13 @@ def find_sync(track_id: str, here: Here) -> JobView:
 def fit_to_speech(track_id: str, request: FitRequest, here: Here) -> JobView:
     """Asks for captions to be timed by their words; the job's result has times and sureness."""
     project = here.projects.of_track(track_id)
-    _needs_sound(project)
+    needs_sound(project)
     to_ms = request.to_ms if request.to_ms is not None else project.film.facts["duration_ms"]
     if to_ms <= request.from_ms:
-        raise HTTPException(422, "the part of the sound ends before it starts")
+        raise BadInput(message("sound.part-ends-first"))
     track, _ = here.log.track(track_id)
     if not len(track):
-        raise HTTPException(422, "there are no captions to fit; bring in a script first")
+        raise BadInput(message("timing.nothing-to-fit"))
     parameters = request.model_dump() | {"track_id": track_id, "to_ms": to_ms}
     return _asked(here, project.id, "fit", parameters)
 
@@ -169,11 +161,11 @@ def cue_key(
     track, revision = here.log.track(track_id)
     state = request.state
     if state.next > len(state.lines) or (state.open and not state.next):
-        raise HTTPException(422, "no such place among the lines")
+        raise BadInput(message("timing.no-such-line"))
     # A line that was deleted meanwhile is not waited for.
     here_still = tuple(line for line in state.lines if line in track)
     if here_still != state.lines:
-        raise HTTPException(409, "a line that is being cued was removed; begin again")
+        raise Refusal(409, message("timing.line-removed"))
     setting = judge_of(here, project, track_id).setting
     hand = Hand(
         setting.rate,
@@ -200,11 +192,6 @@ def _on_frames(caption: Caption, rate: FrameRate) -> Times:
     """The frames nearest to a caption's times; one at the least."""
     in_ms, out_ms = snap(caption.in_ms, rate), snap(caption.out_ms, rate)
     return Times(caption.id, in_ms, max(out_ms, next_frame(in_ms, rate)))
-
-
-def _needs_sound(project: Project) -> None:
-    if not project.film.has_sound:
-        raise HTTPException(422, "this film has no sound to time captions by")
 
 
 def _asked(here: Services, project_id: str, kind: str, parameters: dict[str, object]) -> JobView:

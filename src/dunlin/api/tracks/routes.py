@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from fastapi import APIRouter, HTTPException, Response
+from fastapi import APIRouter, Response
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.jobs.views import JobView
@@ -24,8 +24,9 @@ from dunlin.api.tracks.views import (
     edit_view,
     track_view,
 )
-from dunlin.api.wire import Problem, json_answer
+from dunlin.api.wire import Problem, Refusal, json_answer
 from dunlin.core.captions import Operation
+from dunlin.core.messages import message
 from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import TRACKS
 from dunlin.store.log import Author, Changed, Done, Outdated, Step
@@ -92,9 +93,6 @@ def write_page(
     return _edited(here, project, track_id, operation, request, who, key)
 
 
-_MOVED_ON = "captions or transcript were changed meanwhile; nothing was put in, look again"
-
-
 @router.post("/projects/{project_id}/tracks", status_code=201)
 def add_track(
     project_id: str, request: TrackRequest, here: Here, who: Who, key: EditKey = None
@@ -124,10 +122,7 @@ def change_track(
     values = {k: v for k, v in given.items() if v is not None and k != "spec_id"}
     if "spec_id" in given:
         values["spec"] = given["spec_id"]
-    try:
-        changed_track(here, project, track_id, values, who, key=key)
-    except LookupError as error:
-        raise HTTPException(422, str(error)) from None
+    changed_track(here, project, track_id, values, who, key=key)
     return TrackInfoView.model_validate(here.projects.get(project.id).track(track_id))
 
 
@@ -136,7 +131,7 @@ def remove_track(track_id: str, here: Here, who: Who) -> None:
     """Removes a track, which can be undone; a project keeps at least one."""
     project = here.projects.of_track(track_id)
     if len(project.tracks) == 1:
-        raise HTTPException(409, "a project keeps at least one track")
+        raise Refusal(409, message("tracks.last-stays"))
     here.log.edit(project.id, [Step(TRACKS, SetEntries({track_id: None}))], who)
 
 

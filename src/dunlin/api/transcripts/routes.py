@@ -3,7 +3,7 @@
 from typing import Annotated, Literal
 from urllib.parse import quote
 
-from fastapi import APIRouter, HTTPException, Query, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
@@ -18,7 +18,7 @@ from dunlin.api.transcripts.views import (
     WordsView,
 )
 from dunlin.api.wire import Problem
-from dunlin.core.formats import FormatError
+from dunlin.core.messages import BadInput, message
 from dunlin.core.project import ReplaceWords, SetEntries, entries_between
 from dunlin.core.project.targets import SPEAKERS, TERMS, TRANSCRIPT
 from dunlin.core.speech import Word
@@ -27,13 +27,12 @@ from dunlin.core.speech.transcript import Written
 from dunlin.core.speech.transcript_files import as_docx, as_html, as_text, words_of_html
 from dunlin.store.log import Author, Outdated, Step
 from dunlin.store.projects import Project
+from dunlin.work.hearing import needs_words_at_rest
 from dunlin.work.speaking import set_speakers
 from dunlin.work.transcript import take_words, write_words
 
 __all__ = ["router"]
 
-# The sound of a part is held in memory.
-_LONGEST_PART_MS = 1_800_000
 
 router = APIRouter(tags=["transcripts"], responses={404: {"model": Problem}})
 
@@ -56,10 +55,7 @@ def edit_transcript(
 ) -> WordsView:
     """Writes a passage anew; answers its words with their times."""
     project = here.projects.get(project_id)
-    if _recognising(here, project_id):
-        raise HTTPException(
-            409, "the speech is still being recognised; the words are not all there"
-        )
+    needs_words_at_rest(here, project_id)
     if key and (before := here.log.stored(project_id, key)):
         # Stored when it was first sent, and the answer was lost: it is given again.
         words = [
@@ -125,26 +121,18 @@ async def take_in_transcript(
     project_id: str, request: Request, here: Here, who: Who, key: EditKey = None
 ) -> WordsView:
     """Puts the words of an HTML transcript, the body, in place of those there are."""
-    data = await body_of(request, _GREATEST_BYTES, "a transcript")
+    data = await body_of(request, _GREATEST_BYTES, "files.too-large-transcript")
 
     def take_in() -> WordsView:
         project = here.projects.get(project_id)
-        if _recognising(here, project_id):
-            raise HTTPException(409, "the speech is still being recognised")
-        try:
-            words = words_of_html(data)
-        except FormatError as error:
-            raise HTTPException(422, str(error)) from None
-        take_words(here, project, words, who, key=key)
+        needs_words_at_rest(here, project_id)
+        take_words(here, project, words_of_html(data), who, key=key)
         return _words_view(here, here.projects.get(project_id), who)
 
     return await run_in_threadpool(take_in)
 
 
 _GREATEST_BYTES = 64 * 2**20
-
-
-_CHANGED = "this was changed in another window meanwhile; this is how it is now"
 
 
 @router.put(
@@ -158,7 +146,7 @@ def put_speakers(
     project = here.projects.get(project_id)
     names = [speaker.name for speaker in request.speakers]
     if len(set(names)) != len(names):
-        raise HTTPException(422, "two speakers have the same name")
+        raise BadInput(message("speakers.same-name"))
     renamed = {
         speaker.was: speaker.name
         for speaker in request.speakers
@@ -171,9 +159,9 @@ def put_speakers(
 
 
 def _refuse_old(here: Services, project_id: str, target: str, base: int | None) -> None:
-    """:raises HTTPException: when a list was made of an older one than there is now"""
+    """:raises Outdated: when a list was made of an older one than there is now"""
     if base is not None and (here.log.revision(project_id, target) or 0) > base:
-        raise HTTPException(409, _CHANGED)
+        raise Outdated(target, (), base)
 
 
 @router.put(

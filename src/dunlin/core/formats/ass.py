@@ -11,6 +11,7 @@ from dunlin.core.formats.ass_text import OLD_PLACES, Look, Picture, event_text, 
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
+from dunlin.core.messages import Message, message
 from dunlin.core.timecode import TWO_DIGITS, clock_ms, usual_clock_ms
 
 NAME, TITLE, ENDINGS = "ass", "ASS script", (".ass", ".ssa")
@@ -70,21 +71,21 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     captions: list[tuple[int, Caption]] = []
     for line, (start, end, style, speaker, words, *kept) in script.events:
 
-        def odd(message: str, line: int = line) -> None:
-            oddities.append(Oddity(line, message))
+        def odd(told: Message, line: int = line) -> None:
+            oddities.append(Oddity(line, told))
 
         in_ms, out_ms = usual_clock_ms(start, 2), usual_clock_ms(end, 2)
         if in_ms is None or out_ms is None:
             in_ms, out_ms = _read_time(start), _read_time(end)
         if in_ms is None or out_ms is None:
-            odd("has no times that can be read; left out")
+            odd(message("oddities.times-unreadable"))
             continue
         name = style.strip().lstrip("*")
         look = looks.get(name)
         if look is None:
             look = _NO_LOOK
             if name not in ("", "Default"):
-                odd(f"there is no style {name[:60]!r} in the script")
+                odd(message("oddities.no-such-style", name=name[:60]))
         spans, placement, extras = read_event_text(words, look, looks, picture)
         if kept != _USUAL_EXTRAS:
             extras += _event_extras(kept)
@@ -94,7 +95,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
         )  # fmt: skip
         captions.append((line, mended_times(caption, odd)))
     if not captions and "[events]" not in text.lower():
-        raise FormatError("there are no [Events] in it", 1)
+        raise FormatError(message("formats.no-events"), 1)
     ordered, oddities = put_in_order(captions, oddities)
     return Document(ordered, None, _file_extras(script)), oddities
 
@@ -123,13 +124,13 @@ def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
                     parts.append("")
                     script.events.append((number, columns(parts)))
                 else:
-                    oddities.append(Oddity(number, "has too few fields; left out"))
+                    oddities.append(Oddity(number, message("oddities.too-few-fields")))
             elif key == "format" and colon:
                 count, columns = _columns(value)
             elif key == "comment" and colon:
                 script.comments.append(stripped)
             elif stripped and not stripped.startswith(("[", ";")):
-                oddities.append(Oddity(number, f"no event; left out: {stripped[:60]}"))
+                oddities.append(Oddity(number, message("oddities.no-event", text=stripped[:60])))
             continue
         (script.tail if seen_events else script.head).append(line)
         if section == "script info" and colon:

@@ -9,6 +9,7 @@ from dunlin.core.captions.model import Caption, spans_of
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Oddity
+from dunlin.core.messages import Message, message
 from dunlin.core.timecode import FrameRate, clock, parse_time
 
 __all__ = ["column_names", "read_rows", "written_rows"]
@@ -67,13 +68,13 @@ def read_rows(
             if not columns:
                 columns = column_names(cells)
                 if "in" not in columns or "text" not in columns:
-                    raise FormatError("no columns named in and text in its first line", 1)
+                    raise FormatError(message("formats.no-columns"), 1)
                 continue
             _add(captions, _Row(cells, columns), reader.line_num, context.rate, oddities)
     except csv.Error as error:
-        raise FormatError(f"no table: {error}", reader.line_num) from None
+        raise FormatError(message("formats.no-table", reason=error), reader.line_num) from None
     if not columns:
-        raise FormatError("no columns named in and text in its first line", 1)
+        raise FormatError(message("formats.no-columns"), 1)
     ordered, oddities = put_in_order(captions, oddities)
     return Document(ordered), oddities
 
@@ -85,8 +86,8 @@ def _add(
     rate: FrameRate,
     oddities: list[Oddity],
 ) -> None:
-    def odd(message: str) -> None:
-        oddities.append(Oddity(line, message))
+    def odd(told: Message) -> None:
+        oddities.append(Oddity(line, told))
 
     try:
         in_ms = parse_time(row["in"], rate)
@@ -95,7 +96,7 @@ def _add(
         else:
             out_ms = in_ms + parse_time(row["duration"], rate)
     except ValueError as error:
-        odd(f"{error}; left out")
+        odd(message("oddities.left-out", reason=error))
         return
     text = "\n".join(_uncovered(line) for line in row["text"].strip().split("\n") if line.strip())
     speaker = " ".join(_uncovered(row["speaker"]).split()) or None

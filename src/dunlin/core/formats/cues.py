@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from dunlin.core.captions.model import Caption
 from dunlin.core.formats.model import Oddity
+from dunlin.core.messages import Message, message
 from dunlin.core.timecode import clock_ms, usual_clock_ms
 
 __all__ = [
@@ -52,19 +53,19 @@ def read_timing(line: str) -> Timing | None:
     )
 
 
-def mended_times(caption: Caption, odd: Callable[[str], None]) -> Caption:
+def mended_times(caption: Caption, odd: Callable[[Message], None]) -> Caption:
     """A caption that starts in the film and ends after it starts; what was changed is told."""
     in_ms, out_ms = caption.in_ms, caption.out_ms
     if 0 <= in_ms < out_ms:
         return caption
     if out_ms < in_ms:
-        odd("ends before it starts; in and out exchanged")
+        odd(message("oddities.ends-before-start"))
         in_ms, out_ms = out_ms, in_ms
     if in_ms < 0:
-        odd("starts before the film; set to start at zero")
+        odd(message("oddities.starts-before-film"))
         in_ms = 0
     if out_ms <= in_ms:
-        odd("has no duration; given one millisecond")
+        odd(message("oddities.no-duration"))
         out_ms = in_ms + 1
     return replace(caption, in_ms=in_ms, out_ms=out_ms)
 
@@ -80,7 +81,7 @@ def put_in_order(
     latest = -1
     for line, caption in captions:
         if caption.in_ms < latest:
-            found.append(Oddity(line, "starts before the one before it; put in order of time"))
+            found.append(Oddity(line, message("oddities.out-of-order")))
         latest = caption.in_ms
     ordered = sorted((caption for _, caption in captions), key=lambda caption: caption.in_ms)
     return tuple(ordered), sorted(found, key=lambda oddity: oddity.line)

@@ -7,6 +7,7 @@ from charset_normalizer import from_bytes
 
 from dunlin.core.formats.letters import LATIN_PAGES, latin_page
 from dunlin.core.formats.model import Context, FormatError, Oddity
+from dunlin.core.messages import message
 
 __all__ = ["ENCODINGS", "decoded", "encoding_of", "head_of"]
 
@@ -35,22 +36,20 @@ def decoded(data: bytes, context: Context) -> tuple[str, list[Oddity]]:
     :raises FormatError: when it is empty or no text at all
     """
     if not data.strip():
-        raise FormatError("the file is empty", 1)
+        raise FormatError(message("files.empty"), 1)
     encoding, oddities = _encoding(data, context.encoding, context.language)
     try:
         text = data.decode(encoding)
     except UnicodeDecodeError:
         text = data.decode(encoding, errors="replace")
-        oddities.append(
-            Oddity(1, f"some bytes are not {encoding}; shown as \N{REPLACEMENT CHARACTER}")
-        )
+        oddities.append(Oddity(1, message("oddities.wrong-bytes", encoding=encoding)))
     text = text.removeprefix("\N{ZERO WIDTH NO-BREAK SPACE}")
     if "\0" in text:
-        raise FormatError("this is no text file", 1)
+        raise FormatError(message("files.no-text"), 1)
     if "\r" not in text:
         return text, oddities
     if "\r\n" in text and "\n" in text.replace("\r\n", ""):
-        oddities.append(Oddity(1, "line ends are mixed; all read as line ends"))
+        oddities.append(Oddity(1, message("oddities.mixed-line-ends")))
     return text.replace("\r\n", "\n").replace("\r", "\n"), oddities
 
 
@@ -76,7 +75,7 @@ def _encoding(
             "".encode(said)
             return codecs.lookup(said).name, []
         except LookupError:
-            raise FormatError(f"there is no encoding called {said!r}") from None
+            raise FormatError(message("files.no-such-encoding", name=said)) from None
     for bom, encoding in _BOMS:
         if data.startswith(bom):
             return encoding, []
@@ -87,15 +86,15 @@ def _encoding(
     except UnicodeDecodeError:
         pass
     if (bare := _bare_utf16(data)) is not None:
-        return bare, [Oddity(1, f"no byte order mark; read as {bare}")]
+        return bare, [Oddity(1, message("oddities.no-byte-order-mark", encoding=bare))]
     guess = from_bytes(data[:_SAMPLE]).best()
     if guess is None:
-        raise FormatError("this is no text file", 1)
+        raise FormatError(message("files.no-text"), 1)
     encoding = guess.encoding
     if encoding in _LATIN:
         # A few letters say little about bytes, but much about languages.
         encoding = latin_page(data[:_SAMPLE], language) or encoding
-    return encoding, [Oddity(1, f"not UTF-8; read as {encoding}")]
+    return encoding, [Oddity(1, message("oddities.not-utf-8", encoding=encoding))]
 
 
 def _bare_utf16(data: bytes) -> str | None:

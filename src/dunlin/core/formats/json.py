@@ -13,6 +13,7 @@ from dunlin.core.formats.model import (
     Holds,
     Oddity,
 )
+from dunlin.core.messages import message
 
 __all__ = ["ENDINGS", "HOLDS", "NAME", "TITLE", "read", "recognises", "write"]
 
@@ -40,19 +41,19 @@ def recognises(data: bytes, text: str) -> bool:
 def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     """:raises FormatError: naming the place that is not as it should be"""
     if not data.strip():
-        raise FormatError("the file is empty", 1)
+        raise FormatError(message("files.empty"), 1)
     try:
         file = _ADAPTER.validate_json(data)
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"]) or "file"
-        raise FormatError(f"not Dunlin's JSON: {place}: {first['msg']}") from None
+        raise FormatError(message("formats.json-wrong", place=place, reason=first["msg"])) from None
     ids = [caption.id for caption in file.captions]
     if len(set(ids)) != len(ids):
-        raise FormatError("not Dunlin's JSON: two captions have the same id")
+        raise FormatError(message("formats.json-same-id"))
     for caption in file.captions:
         if caption.in_ms < 0 or caption.out_ms <= caption.in_ms:
-            raise FormatError(f"not Dunlin's JSON: caption {caption.id} ends before it starts")
+            raise FormatError(message("formats.json-ends-first", caption=caption.id))
     return Document(file.captions, file.language, file.extras), []
 
 

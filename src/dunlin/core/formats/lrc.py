@@ -7,6 +7,7 @@ from dunlin.core.captions.model import Caption, Span, extra
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
+from dunlin.core.messages import Message, message
 from dunlin.core.timecode import clock_ms
 
 __all__ = ["ENDINGS", "HOLDS", "NAME", "TITLE", "read", "recognises", "write"]
@@ -43,7 +44,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
                 continue
             found = _HEAD.fullmatch(stripped)
             if found is None:
-                oddities.append(Oddity(number, f"has no time; left out: {stripped[:60]}"))
+                oddities.append(Oddity(number, message("oddities.no-time", text=stripped[:60])))
             elif found[1].lower() == "la":
                 language = found[2].strip() or None
             elif found[1].lower() == "offset" and re.fullmatch(r"\s*[+-]?\d{1,7}\s*", found[2]):
@@ -53,10 +54,10 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             continue
         if _WORD_TIME.search(stripped):
             stripped = " ".join(_WORD_TIME.sub("", stripped).split())
-            oddities.append(Oddity(number, "times of single words left out"))
+            oddities.append(Oddity(number, message("oddities.word-times")))
         moments += [(time, number, stripped) for time in times]
     if not moments:
-        raise FormatError("no line times found ([00:01.00] text)", 1)
+        raise FormatError(message("formats.no-line-times"), 1)
     moments = [(time - offset_ms, number, words) for time, number, words in moments]
     return Document(
         *_shown(moments, oddities, language),
@@ -69,7 +70,7 @@ def _shown(
 ) -> tuple[tuple[Caption, ...], str | None]:
     ordered = sorted(moments, key=lambda moment: moment[0])
     if ordered != moments and len({number for _, number, _ in moments}) == len(moments):
-        oddities.append(Oddity(1, "lines are not in order of time; put in order"))
+        oddities.append(Oddity(1, message("oddities.lines-out-of-order")))
     captions: list[tuple[int, Caption]] = []
     times = sorted({time for time, _, _ in ordered})
     following = dict(pairwise(times)) | {times[-1]: times[-1] + _LAST_LINE_MS}
@@ -79,8 +80,8 @@ def _shown(
         after = following[time]
         caption = Caption(numbered(len(captions)), time, after, (Span(words),))
 
-        def odd(message: str, number: int = number) -> None:
-            oddities.append(Oddity(number, message))
+        def odd(told: Message, number: int = number) -> None:
+            oddities.append(Oddity(number, told))
 
         captions.append((number, mended_times(caption, odd)))
     return put_in_order(captions, [])[0], language

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Literal, Protocol, TypeAlias, runtime_checkable
 
 from dunlin.core.captions.model import Caption, Extras
+from dunlin.core.messages import Message, Told
 from dunlin.core.timecode import FrameRate
 
 __all__ = [
@@ -32,11 +33,11 @@ track's."""
 Precision: TypeAlias = Literal["milliseconds", "hundredths", "frames", "none"]
 
 
-class FormatError(ValueError):
+class FormatError(Told, ValueError):
     """Nothing can be read; `line` counts from 1, or is None where there are no lines."""
 
-    def __init__(self, message: str, line: int | None = None) -> None:
-        super().__init__(message)
+    def __init__(self, told: Message, line: int | None = None) -> None:
+        super().__init__(told)
         self.line = line
 
 
@@ -54,7 +55,7 @@ class Oddity:
     """Something unusual in a file: where, what, and what was done about it."""
 
     line: int
-    message: str
+    message: Message
 
 
 @dataclass(frozen=True)

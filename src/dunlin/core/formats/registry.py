@@ -31,6 +31,7 @@ from dunlin.core.formats.model import (
     Oddity,
     ReadableFormat,
 )
+from dunlin.core.messages import message
 
 __all__ = [
     "FORMATS",
@@ -59,7 +60,7 @@ GREATEST_BYTES = 64 * 2**20
 def format_called(name: str) -> Format:
     """The format of a name such as `srt`. :raises FormatError: when there is none"""
     if name not in FORMATS:
-        raise FormatError(f"there is no format called {name!r}; there are {', '.join(FORMATS)}")
+        raise FormatError(message("formats.unknown-of", name=name, known=", ".join(FORMATS)))
     return FORMATS[name]
 
 
@@ -70,7 +71,11 @@ def format_of_ending(path: str) -> Format:
         if ending in module.ENDINGS:
             return module
     known = " ".join(dict.fromkeys(e for module in FORMATS.values() for e in module.ENDINGS))
-    raise FormatError(f"the ending {ending or 'is missing, it'!r} tells no format; known: {known}")
+    raise FormatError(
+        message("formats.ending-unknown", ending=ending, known=known)
+        if ending
+        else message("formats.ending-missing", known=known)
+    )
 
 
 def format_of_content(data: bytes) -> ReadableFormat | None:
@@ -98,11 +103,9 @@ def read_file(data: bytes, name: str, context: Context, format_name: str | None 
     :raises FormatError: when it cannot be read
     """
     if len(data) > GREATEST_BYTES:
-        raise FormatError(
-            f"larger than {GREATEST_BYTES // 2**20} MB: far too large for a caption file"
-        )
+        raise FormatError(message("formats.too-large", megabytes=GREATEST_BYTES // 2**20))
     if not data.strip():
-        raise FormatError("the file is empty", 1)
+        raise FormatError(message("files.empty"), 1)
     module, said = _format_of(data, name, format_name)
     with _no_search_for_cycles():
         document, oddities = module.read(data, context)
@@ -116,7 +119,7 @@ def _format_of(
     if format_name is not None:
         module = format_called(format_name)
         if not isinstance(module, ReadableFormat):
-            raise FormatError(f"{module.TITLE} is written, and not read")
+            raise FormatError(message("formats.not-read", format=module.TITLE))
         return module, []
     by_content = format_of_content(data)
     try:
@@ -127,7 +130,7 @@ def _format_of(
         by_ending = None
     if by_content is None:
         if not isinstance(by_ending, ReadableFormat):
-            raise FormatError("this is no caption file that Dunlin reads")
+            raise FormatError(message("formats.none"))
         return by_ending, []
     if by_ending is None or by_content.NAME == by_ending.NAME:
         return by_content, []
@@ -135,7 +138,7 @@ def _format_of(
     if set(by_content.ENDINGS) & set(by_ending.ENDINGS):
         return by_content, []
     return by_content, [
-        Oddity(1, f"not {by_ending.TITLE} as its name says; read as {by_content.TITLE}")
+        Oddity(1, message("oddities.other-format", format=by_ending.TITLE, read=by_content.TITLE))
     ]
 
 

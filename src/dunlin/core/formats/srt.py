@@ -16,6 +16,7 @@ from dunlin.core.formats.cues import (
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
 from dunlin.core.formats.tags import Tag, simple_tags, spans_from_tags
+from dunlin.core.messages import Message, message
 from dunlin.core.timecode import clock
 
 NAME, TITLE, ENDINGS = "srt", "SubRip", (".srt",)
@@ -41,15 +42,15 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     lines = text.split("\n")
     timings = [(n, timing) for n, line in enumerate(lines) if (timing := read_timing(line))]
     if not timings:
-        raise FormatError("no caption times found (00:00:01,000 --> 00:00:02,000)", 1)
+        raise FormatError(message("formats.no-srt-times"), 1)
     captions: list[tuple[int, Caption]] = []
     seen: set[str] = set()
     ends = [number for number, _ in timings[1:]] + [len(lines)]
     for (at, timing), end in zip(timings, ends, strict=True):
         line = at + 1
 
-        def odd(message: str, line: int = line) -> None:
-            oddities.append(Oddity(line, message))
+        def odd(told: Message, line: int = line) -> None:
+            oddities.append(Oddity(line, told))
 
         _judge_number(lines, at, seen, odd)
         spans, placement = _spans(_body(lines, at, end, odd), odd)
@@ -58,48 +59,50 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             numbered(len(captions)), timing.in_ms, timing.out_ms, spans, None, placement
         )
         if timing.settings:
-            odd(f"text behind the times left out: {timing.settings[:60]}")
+            odd(message("oddities.behind-times", text=timing.settings[:60]))
         captions.append((line, mended_times(caption, odd)))
     _judge_head(lines, timings[0][0], oddities)
     ordered, oddities = put_in_order(captions, oddities)
     return Document(ordered), oddities
 
 
-def _judge_number(lines: list[str], at: int, seen: set[str], odd: Callable[[str], None]) -> None:
+def _judge_number(
+    lines: list[str], at: int, seen: set[str], odd: Callable[[Message], None]
+) -> None:
     number = lines[at - 1].strip() if at else ""
     if not number.isdecimal():
-        odd("has no number")
+        odd(message("oddities.no-number"))
     elif number in seen:
-        odd(f"number {number} stands twice")
+        odd(message("oddities.number-twice", number=number))
     seen.add(number)
 
 
 def _judge_head(lines: list[str], first: int, oddities: list[Oddity]) -> None:
     head = [line for line in lines[:first] if line.strip() and not line.strip().isdecimal()]
     if head:
-        oddities.append(Oddity(1, f"text before the first caption left out: {head[0][:60]}"))
+        oddities.append(Oddity(1, message("oddities.before-first", text=head[0][:60])))
 
 
-def _body(lines: list[str], at: int, end: int, odd: Callable[[str], None]) -> str:
+def _body(lines: list[str], at: int, end: int, odd: Callable[[Message], None]) -> str:
     """Text between a timing line and the next one's number."""
     body = lines[at + 1 : end]
     if end < len(lines):
         if body and body[-1].strip().isdecimal():
             body.pop()
             if body and body[-1].strip():
-                odd("no blank line after it")
+                odd(message("oddities.no-blank-line"))
         elif body and body[-1].strip():
-            odd("no blank line after it")
+            odd(message("oddities.no-blank-line"))
     return "\n".join([line for line in body if line.strip()])
 
 
-def _spans(text: str, odd: Callable[[str], None]) -> tuple[tuple[Span, ...], Placement | None]:
+def _spans(text: str, odd: Callable[[Message], None]) -> tuple[tuple[Span, ...], Placement | None]:
     placement = None
     if "{\\" in text:
         if place := _PLACE.search(text):
             placement = placement_at(int(place[1]))
         if any(not _PLACE.fullmatch(code) for code in _CODES.findall(text)):
-            odd("codes in braces left out")
+            odd(message("oddities.codes-in-braces"))
         text = _CODES.sub("", text)
     if "<" not in text:
         return (Span(text),) if text else (), placement

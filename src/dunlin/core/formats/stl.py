@@ -11,6 +11,7 @@ from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
 from dunlin.core.formats.stl_characters import table_for, unheld_characters
 from dunlin.core.formats.stl_text import PALETTE, read_text_field, text_fields
+from dunlin.core.messages import Message, message
 from dunlin.core.timecode import FrameRate, first_frame_from, parse_time, timecode
 
 NAME, TITLE, ENDINGS = "stl", "EBU STL", (".stl",)
@@ -68,17 +69,15 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     oddities: list[Oddity] = []
     blocks = range(_GSI, len(data) - _TTI + 1, _TTI)
     if rest := (len(data) - _GSI) % _TTI:
-        oddities.append(
-            Oddity(len(blocks) + 1, f"the last {rest} bytes are no whole block; left out")
-        )
+        oddities.append(Oddity(len(blocks) + 1, message("oddities.no-whole-block", bytes=rest)))
     captions: list[tuple[int, Caption]] = []
     pending: list[bytes] = []
     comments = 0
     for number, at in enumerate(blocks, 1):
         block = data[at : at + _TTI]
 
-        def odd(message: str, number: int = number) -> None:
-            oddities.append(Oddity(number, message))
+        def odd(told: Message, number: int = number) -> None:
+            oddities.append(Oddity(number, told))
 
         if block[3] == _USER_DATA:
             continue
@@ -91,9 +90,9 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             pending = []
     if pending:
         captions.append((len(blocks), _caption(pending, len(captions), head, lambda message: None)))
-        oddities.append(Oddity(len(blocks), "the last subtitle has no last block"))
+        oddities.append(Oddity(len(blocks), message("oddities.no-last-block")))
     if comments:
-        oddities.append(Oddity(1, f"{comments} comment blocks left out"))
+        oddities.append(Oddity(1, message("oddities.comment-blocks", count=comments)))
     captions = _from_start(captions, head, oddities)
     ordered, oddities = put_in_order(captions, oddities)
     kept = base64.b64encode(data[:_GSI]).decode()
@@ -102,10 +101,10 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
 
 def _read_head(data: bytes, context: Context) -> _Head:
     if len(data) < _GSI:
-        raise FormatError("shorter than the head of an EBU STL file", 1)
+        raise FormatError(message("formats.stl-too-short"), 1)
     dfc = _DFC.match(data[3:11])
     if dfc is None:
-        raise FormatError("no EBU STL: the disk format code is missing", 1)
+        raise FormatError(message("formats.stl-no-code"), 1)
     nominal = int(dfc[1])
     counted = _counted_rate(context.rate)
     # The code only counts: whether 30 means 29.97 is for the film to say.
@@ -132,11 +131,17 @@ def _time_of(digits: bytes, rate: FrameRate) -> int:
     return parse_time(f"{hour}:{min(minute, 59)}:{min(second, 59)}{mark}{frame}", rate)
 
 
-def _caption(blocks: list[bytes], index: int, head: _Head, odd: Callable[[str], None]) -> Caption:
+def _caption(
+    blocks: list[bytes], index: int, head: _Head, odd: Callable[[Message], None]
+) -> Caption:
     first = blocks[0]
     for name, at in (("in", 5), ("out", 9)):
         if first[at + 1] > 59 or first[at + 2] > 59 or first[at + 3] >= head.rate.nominal:
-            odd(f"its {name} is no time: {':'.join(map(str, first[at : at + 4]))}; cut to one")
+            odd(
+                message(
+                    "oddities.stl-no-time", edge=name, time=":".join(map(str, first[at : at + 4]))
+                )
+            )
     in_ms, out_ms = _time_of(first[5:9], head.rate), _time_of(first[9:13], head.rate)
     field = b"".join(block[16:] for block in blocks)
     spans = read_text_field(field, head.table, teletext=head.teletext)
@@ -168,11 +173,7 @@ def _from_start(
     start = head.start_ms
     if not start or any(caption.in_ms < start for _, caption in captions):
         return captions
-    oddities.append(
-        Oddity(
-            1, f"the programme starts at {timecode(start, head.rate)}; times are counted from there"
-        )
-    )
+    oddities.append(Oddity(1, message("oddities.programme-start", time=timecode(start, head.rate))))
     return [(n, replace(c, in_ms=c.in_ms - start, out_ms=c.out_ms - start)) for n, c in captions]
 
 
@@ -240,7 +241,7 @@ def _on_frame(ms: int, rate: FrameRate) -> int:
 def _blocks(number: int, caption: Caption, head: _Head) -> list[bytes]:
     """The text blocks of a caption: one, or more where its text is long."""
     if caption.out_ms + head.start_ms >= 24 * 3_600_000:
-        raise FormatError(f"caption {number} ends after 24 hours, which EBU STL cannot count")
+        raise FormatError(message("formats.stl-too-late", number=number))
     times = b"".join(
         bytes(int(part) for part in re.findall("..", _digits(time + head.start_ms, head.rate)))
         for time in (caption.in_ms, caption.out_ms)

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
 from dunlin.core.captions.model import Span, joined
+from dunlin.core.messages import Message, message
 
 __all__ = ["Tag", "simple_tags", "spans_from_tags"]
 
@@ -28,7 +29,7 @@ def spans_from_tags(
     *,
     known: Iterable[str],
     style: Callable[[Span, Tag], Span],
-    odd: Callable[[str], None],
+    odd: Callable[[Message], None],
 ) -> tuple[Span, ...]:
     """Styled spans of a text with tags.
 
@@ -57,13 +58,13 @@ def spans_from_tags(
                 opened, current = stack.pop()
                 if opened == name:
                     break
-                odd(f"<{opened}> is not closed; taken to end with <{name}>")
+                odd(message("oddities.not-closed-before", tag=opened, next=name))
         else:
-            odd(f"</{name}> closes nothing; left out")
+            odd(message("oddities.closes-nothing", tag=name))
     for opened, _ in stack:
         # WebVTT lets a voice run to the end of its cue.
         if opened != "v":
-            odd(f"<{opened}> is not closed; taken to end with the caption")
+            odd(message("oddities.not-closed", tag=opened))
     parts.append([current.with_text(text[at:])])
     return joined(*parts)
 

@@ -4,6 +4,7 @@ from dunlin.core.captions.model import Caption, spans_of
 from dunlin.core.formats.cues import numbered, without_blank_lines
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, Holds, Oddity
+from dunlin.core.messages import message
 from dunlin.core.text.measure import characters
 
 __all__ = ["ENDINGS", "HOLDS", "NAME", "TITLE", "read", "recognises", "write"]
@@ -32,7 +33,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             shown = max(_LEAST_MS, characters(words) * 1000 // _CHARACTERS_A_SECOND)
             captions.append(Caption(numbered(len(captions)), at, at + shown, spans_of(words)))
             at += shown + _GAP_MS
-    oddities.append(Oddity(1, "plain text has no times; captions put one after the other"))
+    oddities.append(Oddity(1, message("oddities.no-times")))
     return Document(tuple(captions)), oddities
 
 

@@ -14,6 +14,7 @@ from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.model import Context, Document, FormatError, Oddity
 from dunlin.core.formats.ttml_times import Clock
 from dunlin.core.formats.voices import with_speaker
+from dunlin.core.messages import Message, message
 from dunlin.core.timecode import FrameRate
 
 __all__ = ["DEFAULT_BOX", "keeps_of_region", "looks_like_ttml", "read_ttml"]
@@ -74,7 +75,7 @@ def read_ttml(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
 
 def _parsed(data: bytes, context: Context, oddities: list[Oddity]) -> Any:
     if not data.strip():
-        raise FormatError("the file is empty", 1)
+        raise FormatError(message("files.empty"), 1)
     if context.encoding is not None:
         text = data.decode(context.encoding, errors="replace")
         data = re.sub(r"<\?xml[^>]*\?>", "", text.lstrip("\ufeff"), count=1).encode()
@@ -85,15 +86,19 @@ def _parsed(data: bytes, context: Context, oddities: list[Oddity]) -> Any:
     try:
         root: Any = etree.fromstring(data, parser)
     except (etree.XMLSyntaxError, ValueError) as error:
-        raise FormatError(f"no XML: {error}", getattr(error, "lineno", None)) from None
+        raise FormatError(
+            message("formats.no-xml-because", reason=error), getattr(error, "lineno", None)
+        ) from None
     if root is None:
-        raise FormatError("no XML", 1)
+        raise FormatError(message("formats.no-xml"), 1)
     if root.getroottree().docinfo.doctype:
-        raise FormatError("it declares a document type, which timed text does not have", 1)
+        raise FormatError(message("formats.document-type"), 1)
     for entry in list(parser.error_log)[:200]:
-        oddities.append(Oddity(max(entry.line, 1), f"XML mended: {entry.message}"))
+        oddities.append(
+            Oddity(max(entry.line, 1), message("oddities.xml-mended", reason=entry.message))
+        )
     if _name(root) != "tt":
-        told = f"XML, but no timed text: its root is {_name(root)[:60]}"
+        told = message("formats.other-xml", root=_name(root)[:60])
         raise FormatError(told, root.sourceline)
     return root
 
@@ -203,13 +208,13 @@ class _Reader:
         try:
             begin, finish = self._shown(element, start, end)
         except ValueError as error:
-            self._odd(element, f"{error}; left out")
+            self._odd(element, message("oddities.left-out", reason=error))
             return
         if name == "p":
             yield from self._paragraph(element, styled, begin, finish)
             return
         if any("backgroundImage" in key for key in element.attrib):
-            self._odd(element, "a caption that is a picture; left out")
+            self._odd(element, message("oddities.picture"))
         one_by_one = element.get("timeContainer") == "seq"
         for child in element:
             yield from self._walked(child, styled, begin, finish, depth + 1)
@@ -254,19 +259,19 @@ class _Reader:
                 try:
                     at, until = self._shown(span, begin, finish)
                 except ValueError as error:
-                    self._odd(span, f"{error}; left out")
+                    self._odd(span, message("oddities.left-out", reason=error))
                     continue
                 yield from self._caption(p, styled, at, until, [span])
             return
         if timed:
-            self._odd(p, "times inside the caption left out")
+            self._odd(p, message("oddities.inner-times"))
         yield from self._caption(p, styled, begin, finish, None)
 
     def _caption(
         self, p: Any, styled: _Styled, begin: int, finish: int | None, only: list[Any] | None
     ) -> Iterator[tuple[int, Caption]]:
         if finish is None:
-            self._odd(p, "has no end; left out")
+            self._odd(p, message("oddities.no-end"))
             return
         parts = (
             [part for span in only for part in self._span(span, styled, 0)]
@@ -379,8 +384,8 @@ class _Reader:
         parts = (("ttml:metadata", metadata), ("ttml:regions", regions))
         return tuple((name, value) for name, value in parts if value)
 
-    def _odd(self, element: Any, message: str) -> None:
-        self.oddities.append(Oddity(element.sourceline or 1, message))
+    def _odd(self, element: Any, told: Message) -> None:
+        self.oddities.append(Oddity(element.sourceline or 1, told))
 
 
 _KEPT_STYLES = {"fontFamily", "fontSize", "lineHeight", "opacity", "textOutline", "textShadow",

@@ -4,6 +4,7 @@ import re
 from dataclasses import dataclass
 from fractions import Fraction
 
+from dunlin.core.messages import BadInput, message
 from dunlin.core.timecode import FrameRate
 
 __all__ = ["Clock"]
@@ -41,11 +42,11 @@ class Clock:
             if unit == "t":
                 return round(number * 1000 / self.ticks)
             return round(number * _UNIT_MS[unit])
-        raise ValueError(f"{expression[:40]!r} is no time")
+        raise BadInput(message("times.none", text=expression[:40]))
 
     def _of_frames(self, whole: int, frames: int) -> int:
         if frames >= self.counted:
-            raise ValueError(f"there is no frame {frames} at {self.counted} frames a second")
+            raise BadInput(message("times.no-such-frame-counted", frame=frames, rate=self.counted))
         if not self.drop_frame:
             # Media time: seconds are seconds, and frames are parts of one.
             return whole * 1000 + round(frames * 1000 / self.rate.fraction)

@@ -9,6 +9,7 @@ from dunlin.core.formats.cues import mended_times, numbered, put_in_order, read_
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
 from dunlin.core.formats.webvtt_text import class_styles, cue_payload, read_payload, style_block
+from dunlin.core.messages import Message, message
 from dunlin.core.timecode import clock
 
 NAME, TITLE, ENDINGS = "webvtt", "WebVTT", (".vtt",)
@@ -45,7 +46,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     lines = text.split("\n")
     head = _HEAD.fullmatch(lines[0])
     if head is None:
-        oddities.append(Oddity(1, "does not begin with WEBVTT"))
+        oddities.append(Oddity(1, message("oddities.no-webvtt-head")))
     blocks = _Blocks()
     at, count = _head_end(lines) if head else 0, len(lines)
     if head:
@@ -65,15 +66,15 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             continue
         line = at + 1
 
-        def odd(message: str, line: int = line) -> None:
-            oddities.append(Oddity(line, message))
+        def odd(told: Message, line: int = line) -> None:
+            oddities.append(Oddity(line, told))
 
         start = at = at + 1
         while at < count and lines[at].strip() and not read_timing(lines[at]):
             at += 1
         end = at
         if at < count and lines[at].strip():
-            odd("no blank line after it")
+            odd(message("oddities.no-blank-line"))
         payload = "\n".join(lines[start:end])
         spans, speaker = read_payload(payload, classes, odd)
         placement, extras = None, _cue_extras(lines, line - 2, blocks)
@@ -86,7 +87,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
         )  # fmt: skip
         captions.append((line, mended_times(caption, odd)))
     if not captions and head is None:
-        raise FormatError("no WEBVTT at the beginning, and no cue times found", 1)
+        raise FormatError(message("formats.no-webvtt"), 1)
     ordered, oddities = put_in_order(captions, oddities)
     return Document(ordered, None, _file_extras(blocks)), oddities
 
@@ -106,7 +107,7 @@ def _between_cues(lines: list[str], at: int, blocks: _Blocks, oddities: list[Odd
     if name not in kinds:
         following = lines[at + 1] if at + 1 < len(lines) else ""
         if name and not read_timing(following):
-            oddities.append(Oddity(at + 1, f"text outside a cue left out: {lines[at][:60]}"))
+            oddities.append(Oddity(at + 1, message("oddities.outside-cue", text=lines[at][:60])))
         return at + 1
     start = at
     while at < len(lines) and lines[at].strip():

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from dunlin.core.captions.model import Placement
+from dunlin.core.messages import Message, message
 
 __all__ = ["read", "written"]
 
@@ -14,7 +15,7 @@ _ALIGNS = {"start": "left", "left": "left", "center": "center", "middle": "cente
 _LINE_ALIGNS = {"start": "top", "center": "middle", "end": "bottom"}
 
 
-def read(settings: str, odd: Callable[[str], None]) -> tuple[Placement | None, str | None]:
+def read(settings: str, odd: Callable[[Message], None]) -> tuple[Placement | None, str | None]:
     """The placement that cue settings ask for, and the settings themselves where they say more."""
     place = Placement()
     for setting in settings.split():
@@ -22,7 +23,7 @@ def read(settings: str, odd: Callable[[str], None]) -> tuple[Placement | None, s
         try:
             place = _with(place, name, value)
         except (ValueError, KeyError):
-            odd(f"cue setting left out: {setting[:60]}")
+            odd(message("oddities.cue-setting", setting=setting[:60]))
     found = None if place == Placement() else place
     return found, None if written(found, None) == settings else settings
 

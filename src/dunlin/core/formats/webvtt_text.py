@@ -9,6 +9,7 @@ from dunlin.core.captions.model import Caption, Span, extra, joined, with_extra
 from dunlin.core.formats.cues import without_blank_lines
 from dunlin.core.formats.tags import Tag, simple_tags, spans_from_tags
 from dunlin.core.formats.voices import with_speaker
+from dunlin.core.messages import Message
 
 __all__ = ["ClassStyle", "class_styles", "cue_payload", "read_payload", "style_block"]
 
@@ -47,7 +48,7 @@ def class_styles(blocks: Iterable[str]) -> Mapping[str, ClassStyle]:
 
 
 def read_payload(
-    text: str, classes: Mapping[str, ClassStyle], odd: Callable[[str], None]
+    text: str, classes: Mapping[str, ClassStyle], odd: Callable[[Message], None]
 ) -> tuple[tuple[Span, ...], str | None]:
     """Styled text of a cue, and its speaker."""
     if "<" not in text:

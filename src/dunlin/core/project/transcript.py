@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from dunlin.core.captions import Conflict
+from dunlin.core.messages import message
 from dunlin.core.speech.words import Word
 
 __all__ = ["ROOM", "PlacedWord", "ReplaceWords", "TakeRun", "Wording", "replace_words", "spread"]
@@ -65,9 +66,9 @@ def replace_words(there: Mapping[int, Word], edit: ReplaceWords) -> Wording:
     removed = frozenset(edit.removed)
     positions = [placed.position for placed in edit.put]
     if len(removed) != len(edit.removed) or len(set(positions)) != len(positions):
-        raise Conflict("a word is written twice in one edit")
+        raise Conflict(message("edits.word-twice"))
     if removed - there.keys() or any(at in there and at not in removed for at in positions):
-        raise Conflict("the transcript is another one by now")
+        raise Conflict(message("edits.other-transcript"))
     before = tuple(PlacedWord(at, there[at]) for at in edit.removed)
     touched = frozenset(map(str, {*removed, *positions}))
     return Wording(ReplaceWords(tuple(positions), before), touched)

@@ -13,6 +13,7 @@ from striprtf.striprtf import rtf_to_text
 
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, FormatError
+from dunlin.core.messages import message
 
 __all__ = ["DOCUMENT_ENDINGS", "text_of_document"]
 
@@ -32,7 +33,7 @@ def text_of_document(data: bytes, name: str) -> str:
     :raises FormatError: when it is empty, damaged, or no document with text
     """
     if not data.strip():
-        raise FormatError("the file is empty")
+        raise FormatError(message("files.empty"))
     try:
         text = _reader(data, name)(data)
     except (
@@ -41,9 +42,9 @@ def text_of_document(data: bytes, name: str) -> str:
     ) as error:  # fmt: skip
         if isinstance(error, FormatError):
             raise
-        raise FormatError("this document is damaged, or protected by a password") from error
+        raise FormatError(message("scripts.damaged")) from error
     if not text.strip():
-        raise FormatError("there is no text in this document")
+        raise FormatError(message("scripts.no-text"))
     return text
 
 
@@ -52,17 +53,17 @@ def _reader(data: bytes, name: str) -> Callable[[bytes], str]:
         return _of_rtf
     if not data.startswith(b"PK"):
         if PurePath(name).suffix.lower() in (".docx", ".odt"):
-            raise FormatError("this document is damaged, or protected by a password")
+            raise FormatError(message("scripts.damaged"))
         return _of_text
     with zipfile.ZipFile(io.BytesIO(data)) as package:
         if sum(entry.file_size for entry in package.infolist()) > _GREATEST_BYTES:
-            raise FormatError(f"larger than {_GREATEST_BYTES // 2**20} MB: too large for a script")
+            raise FormatError(message("scripts.too-large", megabytes=_GREATEST_BYTES // 2**20))
         names = set(package.namelist())
     if "word/document.xml" in names:
         return _of_docx
     if "content.xml" in names:
         return _of_odt
-    raise FormatError(f"no script is read from such a file; {', '.join(DOCUMENT_ENDINGS)} are")
+    raise FormatError(message("scripts.unknown-ending", known=", ".join(DOCUMENT_ENDINGS)))
 
 
 def _of_text(data: bytes) -> str:

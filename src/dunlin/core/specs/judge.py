@@ -75,11 +75,11 @@ class Judge:
             if not (broken := check(place)):
                 continue
             caption = place.caption
-            for measured, limit, message in broken:
+            for measured, limit, told in broken:
                 found.append(
                     Finding(
                         rule.name, caption.id, caption.in_ms, caption.out_ms, measured, limit,
-                        rule.unit, "advice" if advises else "error", message,
+                        rule.unit, "advice" if advises else "error", told,
                     )
                 )  # fmt: skip
         return found

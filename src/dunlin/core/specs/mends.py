@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from dunlin.core.captions.edits import ReplaceCaptions
 from dunlin.core.captions.model import Caption, Track
+from dunlin.core.messages import Message, message
 from dunlin.core.specs.judge import Judge
 from dunlin.core.specs.rules import RULES, Candidate, Finding
 from dunlin.core.specs.rules.marks import LEFT_MARKUP
@@ -30,7 +31,7 @@ class NoMend:
     """A finding that only a person can mend, and why."""
 
     finding: Finding
-    reason: str
+    reason: Message
 
 
 @dataclass(frozen=True)
@@ -54,9 +55,9 @@ def mend_of(track: Track, finding: Finding, judge: Judge) -> Mend | NoMend:
     """
     rule = _RULES[finding.rule]
     if rule.mend is None:
-        return NoMend(finding, "only a person can decide this")
+        return NoMend(finding, message("mends.person-decides"))
     place = judge.place(track, track.index(finding.caption))
-    refused: str | None = None
+    refused: Message | None = None
     for candidate in rule.mend(place, judge.setting):
         reason = _reason_against(track, finding, candidate, judge)
         if reason is None:
@@ -66,14 +67,14 @@ def mend_of(track: Track, finding: Finding, judge: Judge) -> Mend | NoMend:
                 ReplaceCaptions(removed, put),
             )  # fmt: skip
         refused = refused or reason
-    return NoMend(finding, refused or _NO_WAY.get(finding.rule, "there is no room for it"))
+    return NoMend(finding, refused or message(_NO_WAY.get(finding.rule, "mends.no-room")))
 
 
 _NO_WAY = {
-    "line-length": "there is no place to break it",
-    "lines": "there is no place to part it",
-    "numbers": "words for figures are other words; only a person can decide this",
-    "speaker-labels": "without the label a word would be missing; only a person can decide this",
+    "line-length": "mends.no-place-to-break",
+    "lines": "mends.no-place-to-part",
+    "numbers": "mends.figures",
+    "speaker-labels": "mends.label",
 }
 
 
@@ -83,15 +84,15 @@ def _in_order(captions: Iterator[Caption] | tuple[Caption, ...]) -> tuple[Captio
 
 def _reason_against(
     track: Track, finding: Finding, candidate: Candidate, judge: Judge
-) -> str | None:
+) -> Message | None:
     """Why a candidate will not do; None when it will."""
     removed, put = candidate
     if any(caption.in_ms < 0 or caption.out_ms <= caption.in_ms for caption in put):
-        return "there is no time for it"
+        return message("mends.no-time")
     if _moves_locked(track, candidate):
-        return "a caption is locked"
+        return message("mends.locked")
     if said_in(_in_order(track[id_] for id_ in removed)) != said_in(_in_order(put)):
-        return "words would be others"
+        return message("mends.other-words")
     changed = track.changed(removed, put)
     beside = _neighbours(track, removed)
     before = _around(track, {*removed, *beside}, judge)
@@ -99,16 +100,16 @@ def _reason_against(
     # Where the caption went up in another, that one must not have the finding either.
     about = {finding.caption} if finding.caption in changed else {caption.id for caption in put}
     if any(f.rule == finding.rule and f.caption in about for f in after):
-        return "what can be done is not enough"
+        return message("mends.not-enough")
     known = {(f.rule, f.caption): f for f in before if f.weight == "error"}
     for found in after:
         if found.weight != "error":
             continue
         old = known.get((found.rule, found.caption))
         if old is None:
-            return f"it would break another limit: {found.message}"
+            return message("mends.breaks-another", finding=found.message)
         if abs(found.measured - found.limit) > abs(old.measured - old.limit):
-            return f"it would make another finding worse: {found.message}"
+            return message("mends.makes-worse", finding=found.message)
     return None
 
 

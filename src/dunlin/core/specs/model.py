@@ -5,6 +5,8 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
+from dunlin.core.messages import Told, message
+
 __all__ = ["RuleName", "Spec", "SpecError", "for_language", "read_spec", "write_spec"]
 
 RuleName = Literal[
@@ -20,7 +22,7 @@ _Frames = Annotated[int, Field(ge=0, le=1_000)]
 _Milliseconds = Annotated[int, Field(ge=0, le=3_600_000)]
 
 
-class SpecError(ValueError):
+class SpecError(Told, ValueError):
     """A file is no delivery spec; the message says what is wrong."""
 
 
@@ -138,9 +140,9 @@ def read_spec(text: str) -> Spec:
     try:
         data = json.loads(text)
     except (ValueError, RecursionError) as error:
-        raise SpecError(f"not JSON: {error}") from None
+        raise SpecError(message("specs.no-json", reason=error)) from None
     if not isinstance(data, dict):
-        raise SpecError("a delivery spec is a JSON object")
+        raise SpecError(message("specs.no-object"))
     try:
         # JSON's way of looking at it: a list is a tuple's form there, a string a choice's.
         return Spec.model_validate_json(json.dumps(data))
@@ -148,11 +150,15 @@ def read_spec(text: str) -> Spec:
         first = error.errors()[0]
         name = ".".join(str(part) for part in first["loc"])
         if first["type"] == "extra_forbidden":
-            raise SpecError(f"there is no limit called {name!r}") from None
+            raise SpecError(message("specs.no-such-limit", limit=name)) from None
         if first["type"] == "missing":
-            raise SpecError(f"{name} is missing") from None
-        message = first["msg"].removeprefix("Value error, ")
-        raise SpecError(f"{name}: {message}" if name else message) from None
+            raise SpecError(message("specs.limit-missing", limit=name)) from None
+        reason = first["msg"].removeprefix("Value error, ")
+        raise SpecError(
+            message("specs.wrong", limit=name, reason=reason)
+            if name
+            else message("as-said.words", words=reason)
+        ) from None
 
 
 def write_spec(spec: Spec) -> str:

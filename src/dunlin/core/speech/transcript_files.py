@@ -12,6 +12,7 @@ from lxml import etree, html
 from pydantic import TypeAdapter, ValidationError
 
 from dunlin.core.formats.model import FormatError
+from dunlin.core.messages import message
 from dunlin.core.speech.transcript import paragraphs
 from dunlin.core.speech.words import Word, in_order, linked_ms
 
@@ -103,11 +104,11 @@ def words_of_html(data: bytes) -> list[Word]:
         block = root.find(".//script[@id='dunlin-transcript']")
         words = _WORDS.validate_json(block.text or "") if block is not None else []
     except (etree.ParserError, etree.XMLSyntaxError, ValidationError):
-        raise FormatError("this transcript is damaged") from None
+        raise FormatError(message("transcripts.damaged")) from None
     if block is None:
-        raise FormatError("this is no transcript that Dunlin wrote")
+        raise FormatError(message("transcripts.not-ours"))
     if not all(len(word.text.split()) == 1 and 0 <= word.start_ms < _MOST_MS for word in words):
-        raise FormatError("this transcript is damaged")
+        raise FormatError(message("transcripts.damaged"))
     return in_order(words)
 
 

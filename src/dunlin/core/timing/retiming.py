@@ -7,6 +7,7 @@ from itertools import pairwise
 from typing import Literal, TypeAlias
 
 from dunlin.core.captions import Caption
+from dunlin.core.messages import Told, message
 from dunlin.core.timecode import FrameRate
 
 __all__ = [
@@ -30,7 +31,7 @@ less far, so that the first starts with the film."""
 _LEAST_RATE, _GREATEST_RATE = 0.2, 5.0
 
 
-class RetimingError(ValueError):
+class RetimingError(Told, ValueError):
     """Times cannot be moved like that."""
 
 
@@ -78,20 +79,21 @@ def through_anchors(anchors: Iterable[tuple[int, int]]) -> tuple[Piece, ...]:
     """
     ordered = sorted(set(anchors))
     if not ordered:
-        raise RetimingError("an anchor says which time becomes which; there is none")
+        raise RetimingError(message("timing.no-anchor"))
     if len(ordered) == 1:
         return shift(ordered[0][1] - ordered[0][0])
     pieces = []
     for (old, new), (next_old, next_new) in pairwise(ordered):
         if next_old == old or next_new <= new:
             raise RetimingError(
-                f"the anchors {old}={new} and {next_old}={next_new} cross: "
-                "what comes later must stay later"
+                message(
+                    "timing.anchors-cross", old=old, new=new, next_old=next_old, next_new=next_new
+                )
             )
         rate = (next_new - new) / (next_old - old)
         if not _LEAST_RATE <= rate <= _GREATEST_RATE:
             raise RetimingError(
-                f"between the anchors {old} and {next_old} time would run {rate:.2f} times as long"
+                message("timing.anchors-steep", old=old, next_old=next_old, rate=round(rate, 2))
             )
         pieces.append(Piece(old, next_old, new - old * rate, rate))
     pieces[0] = replace(pieces[0], from_ms=0)

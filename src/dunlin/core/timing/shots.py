@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from dunlin.core.messages import BadInput, message
 from dunlin.core.timecode import FrameRate, snap
 
 __all__ = ["shot_toggled"]
@@ -16,7 +17,7 @@ def shot_toggled(shots: Sequence[int], at_ms: int, rate: FrameRate) -> list[int]
     """
     frame = snap(at_ms, rate)
     if not frame:
-        raise ValueError("the film's first shot begins there; it changes from none")
+        raise BadInput(message("shots.first"))
     others = [shot for shot in shots if snap(shot, rate) != frame]
     there = len(others) < len(shots)
     return others if there else sorted([*others, frame])

@@ -4,6 +4,7 @@ import re
 from typing import Literal, TypeAlias
 
 from dunlin.core.captions import Caption, Times
+from dunlin.core.messages import BadInput, message
 from dunlin.core.timecode import FrameRate, frame_at, parse_time, snap, start_of_frame
 
 __all__ = ["TypedField", "amount_ms", "typed_times"]
@@ -21,12 +22,12 @@ def amount_ms(text: str, rate: FrameRate, at_ms: int = 0) -> int:
     """
     match = _AMOUNT.fullmatch(text.strip().replace("\N{MINUS SIGN}", "-"))
     if match is None:
-        raise ValueError(f"{text!r} is no amount of time such as +500ms, -3f or 2.5")
+        raise BadInput(message("times.no-amount", text=text))
     sign, value, unit = match.groups()
     factor = -1 if sign == "-" else 1
     if unit == "f":
         if not value.isdecimal() or len(value) > 9:
-            raise ValueError(f"{text!r} counts no whole frames")
+            raise BadInput(message("times.no-whole-frames", text=text))
         start = frame_at(snap(at_ms, rate), rate)
         frame = max(start + factor * int(value), 0) if at_ms else factor * int(value)
         if frame < 0:
@@ -34,7 +35,7 @@ def amount_ms(text: str, rate: FrameRate, at_ms: int = 0) -> int:
         return start_of_frame(frame, rate) - (snap(at_ms, rate) if at_ms else 0)
     if unit == "ms":
         if not value.isdecimal() or len(value) > 9:
-            raise ValueError(f"{text!r} counts no whole milliseconds")
+            raise BadInput(message("times.no-whole-milliseconds", text=text))
         return factor * int(value)
     return factor * parse_time(value, rate)
 
@@ -54,7 +55,7 @@ def typed_times(caption: Caption, field: TypedField, text: str, rate: FrameRate)
     change = amount_ms(stripped, rate, caption.out_ms if field != "in" else caption.in_ms)
     value = before + change if relative else amount_ms(stripped, rate)
     if value < 0:
-        raise ValueError(f"{stripped} would come before the film")
+        raise BadInput(message("times.before-film", text=stripped))
     in_ms, out_ms = caption.in_ms, caption.out_ms
     if field == "in":
         in_ms = value
@@ -63,5 +64,5 @@ def typed_times(caption: Caption, field: TypedField, text: str, rate: FrameRate)
     else:
         out_ms = value if field == "out" else in_ms + value
     if out_ms <= in_ms:
-        raise ValueError("the out would come before the in; nothing was changed")
+        raise BadInput(message("times.out-before-in"))
     return Times(caption.id, in_ms, out_ms)

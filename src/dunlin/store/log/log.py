@@ -425,5 +425,5 @@ def _project_of(connection: Connection, track_id: str) -> str:
         select(TrackRow.project_id).where(TrackRow.id == track_id)
     )
     if owner is None:
-        raise UnknownTrack(track_id)
+        raise UnknownTrack
     return owner

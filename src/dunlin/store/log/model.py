@@ -9,6 +9,7 @@ from pydantic import TypeAdapter
 
 from dunlin.core.captions.edits import SCHEMA, upgraded
 from dunlin.core.captions.edits import Operation as CaptionsOperation
+from dunlin.core.messages import Told, message
 from dunlin.core.project import ReplaceWords, SetEntries, TakeRun
 
 __all__ = [
@@ -46,8 +47,11 @@ def new_caption_id() -> str:
     return uuid.uuid4().hex[:12]
 
 
-class UnknownTrack(LookupError):
+class UnknownTrack(Told, LookupError):
     """There is no track of that id."""
+
+    def __init__(self) -> None:
+        super().__init__(message("tracks.gone"))
 
 
 @dataclass(frozen=True)
@@ -92,23 +96,21 @@ class Done:
     """Whether it had been stored before, and its maker did not hear of it."""
 
 
-class Outdated(Exception):
+class Outdated(Told):
     """An edit was made from an old state of something that has changed since."""
 
     def __init__(self, target: str, touched: Iterable[str], revision: int) -> None:
-        super().__init__("this was changed in another window meanwhile")
+        super().__init__(message("edits.outdated"))
         self.target = target
         self.touched = frozenset(touched)
         self.revision = revision
 
 
-@dataclass
-class InTheWay(Exception):
+class InTheWay(Told):
     """A gesture cannot be taken back, or done again, because a later one depends on it."""
 
-    actor: str
-    target: str
-    touched: frozenset[str]
-
-    def __str__(self) -> str:
-        return "a later edit was made on top of this one"
+    def __init__(self, actor: str, target: str, touched: Iterable[str]) -> None:
+        super().__init__(message("edits.in-the-way"))
+        self.actor = actor
+        self.target = target
+        self.touched = frozenset(touched)

@@ -5,6 +5,7 @@ from typing import Any
 from sqlalchemy import Connection, delete, insert, select, update
 
 from dunlin.core.captions import Conflict
+from dunlin.core.messages import message
 from dunlin.core.project import PlacedWord, ReplaceWords, TakeRun, replace_words
 from dunlin.core.project.transcript import Wording
 from dunlin.core.speech import Word
@@ -30,7 +31,7 @@ def edit_words(
         return Wording(TakeRun(operation.instead_of, operation.run), operation.names())
     run = connection.scalar(select(ProjectRow.words_run).where(ProjectRow.id == project_id))
     if run is None:
-        raise Conflict("there is no transcript yet")
+        raise Conflict(message("words.none-there"))
     positions = {*operation.removed, *(placed.position for placed in operation.put)}
     done = replace_words(_words_at(connection, project_id, run, positions), operation)
     _remove(connection, project_id, run, sorted(operation.removed))

@@ -17,6 +17,7 @@ from dunlin.core.captions.model import (
     joined,
     rewritten,
 )
+from dunlin.core.messages import message
 
 __all__ = [
     "Change",
@@ -76,7 +77,7 @@ def change_captions(track: Track, edit: ChangeCaptions) -> Applied:
         when nothing is left to do because all captions that would be timed are locked
     """
     if len(edit.names()) != len(edit.changes):
-        raise Conflict("a caption is changed twice in one edit")
+        raise Conflict(message("edits.changed-twice"))
     after: list[Caption] = []
     there: list[dict[str, Any]] = []
     back: list[dict[str, Any]] = []
@@ -89,7 +90,9 @@ def change_captions(track: Track, edit: ChangeCaptions) -> Applied:
         there.append({"caption": caption.id} | fields)
         back.append({"caption": caption.id} | {name: getattr(caption, name) for name in fields})
     if edit.changes and not after:
-        raise Conflict("the caption is locked" if len(edit.changes) == 1 else "all are locked")
+        raise Conflict(
+            message("edits.locked") if len(edit.changes) == 1 else message("edits.all-locked")
+        )
     done, undo = _edit(there), _edit(back)
     return Applied(track.changed((), after), undo, undo.names(), done)
 

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from dunlin.core.captions.model import Caption, Track
+from dunlin.core.messages import Told, message
 
 if TYPE_CHECKING:
     from dunlin.core.captions.edits import Operation
@@ -11,7 +12,7 @@ if TYPE_CHECKING:
 __all__ = ["Applied", "Conflict", "held", "timed"]
 
 
-class Conflict(ValueError):
+class Conflict(Told, ValueError):
     """The track is not as the operation expects it."""
 
 
@@ -32,7 +33,7 @@ class Applied:
 def held(track: Track, id_: str) -> Caption:
     """The caption of an id. :raises Conflict: when it is gone"""
     if id_ not in track:
-        raise Conflict(f"caption {id_} is not in this track")
+        raise Conflict(message("edits.no-such-caption", caption=id_))
     return track[id_]
 
 
@@ -40,6 +41,11 @@ def timed(caption: Caption) -> Caption:
     """The caption, if it ends after it starts and starts in the film. :raises Conflict:"""
     if caption.in_ms < 0 or caption.out_ms <= caption.in_ms:
         raise Conflict(
-            f"caption {caption.id} would run from {caption.in_ms} to {caption.out_ms} ms"
+            message(
+                "edits.impossible-times",
+                caption=caption.id,
+                in_ms=caption.in_ms,
+                out_ms=caption.out_ms,
+            )
         )
     return caption

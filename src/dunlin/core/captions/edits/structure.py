@@ -7,6 +7,7 @@ from typing import Literal
 from dunlin.core.captions.edits.outcome import Applied, Conflict, held, timed
 from dunlin.core.captions.letter_case import as_shown
 from dunlin.core.captions.model import Caption, Extras, Span, Track, joined, plain_text, sliced
+from dunlin.core.messages import message
 
 __all__ = [
     "DeleteCaptions",
@@ -94,13 +95,13 @@ def replace_captions(track: Track, edit: ReplaceCaptions) -> Applied:
     """Carries it out. :raises Conflict: when a caption is not there, or one of that id is already"""
     removed = frozenset(edit.removed)
     if len(removed) != len(edit.removed):
-        raise Conflict("a caption is taken away twice in one edit")
+        raise Conflict(message("edits.removed-twice"))
     before = tuple(held(track, id_) for id_ in edit.removed)
     put = [timed(caption) for caption in edit.captions]
     seen: set[str] = set()
     for caption in put:
         if caption.id in seen or (caption.id in track and caption.id not in removed):
-            raise Conflict(f"there is a caption {caption.id} already")
+            raise Conflict(message("edits.there-already", caption=caption.id))
         seen.add(caption.id)
     changed = track.changed(edit.removed, put)
     inverse = ReplaceCaptions(tuple(caption.id for caption in put), before)
@@ -132,7 +133,7 @@ def split_caption(track: Track, edit: SplitCaption) -> Applied:
     first = _trimmed(sliced(caption.spans, 0, edit.offset))
     second = _trimmed(sliced(caption.spans, edit.offset, length))
     if not first or not second:
-        raise Conflict("a caption is split between two of its words")
+        raise Conflict(message("edits.split-between-words"))
     halves = (
         replace(caption, out_ms=edit.at_ms, spans=first),
         replace(
@@ -155,10 +156,10 @@ def merge_captions(track: Track, edit: MergeCaptions) -> Applied:
         (held(track, id_) for id_ in set(edit.captions)), key=lambda c: (c.in_ms, c.id)
     )
     if len(captions) < 2:
-        raise Conflict("two or more captions are merged")
+        raise Conflict(message("edits.merge-of-one"))
     places = [track.index(caption.id) for caption in captions]
     if any(after - before != 1 for before, after in pairwise(places)):
-        raise Conflict("only neighbours are merged")
+        raise Conflict(message("edits.merge-of-neighbours"))
     if len({caption.case for caption in captions}) > 1:
         captions = [as_shown(caption) for caption in captions]
     first = captions[0]

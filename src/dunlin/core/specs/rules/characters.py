@@ -7,7 +7,8 @@ from functools import cache
 import regex
 
 from dunlin.core.formats.stl_characters import encoded_character
-from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+from dunlin.core.messages import message
+from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
 
 __all__ = ["CHARACTERS", "LANGUAGE"]
 
@@ -48,7 +49,7 @@ def _check(setting: Setting) -> Check | None:
     outside = _outside(allowed) if allowed else None
     holds_ascii = allowed in _HOLD_ASCII
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         text = place.text
         unwanted = outside(text) if outside and not (holds_ascii and text.isascii()) else []
         if forbidden:
@@ -56,7 +57,7 @@ def _check(setting: Setting) -> Check | None:
         if not unwanted:
             return ()
         shown = " ".join(dict.fromkeys(unwanted))
-        return ((len(unwanted), 0, f"characters that may not be used: {shown[:40]}"),)
+        return ((len(unwanted), 0, message("findings.characters", characters=shown[:40])),)
 
     return found
 
@@ -80,7 +81,7 @@ def _check_language(setting: Setting) -> Check | None:
         return None
     foreign, latin = _foreign(setting.language), _script_of(setting.language) == _LATIN
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         if latin and place.text.isascii():
             return ()
         letters = sum(map(str.isalpha, place.text))
@@ -92,7 +93,7 @@ def _check_language(setting: Setting) -> Check | None:
             (
                 percent,
                 50,
-                f"{percent} % of its letters are not those of the language {setting.language}",
+                message("findings.language", percent=percent, language=setting.language),
             ),
         )
 

@@ -3,7 +3,8 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
+from dunlin.core.messages import message
+from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import (
     frame_at_or_before,
     more_time,
@@ -19,11 +20,13 @@ def _too_short(setting: Setting) -> Check | None:
     if not least:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         duration = place.measures.duration_ms
         if duration >= least:
             return ()
-        return ((duration, least, f"shown for {duration} ms, the spec's least is {least}"),)
+        return (
+            (duration, least, message("findings.least-duration", duration=duration, limit=least)),
+        )
 
     return found
 
@@ -33,12 +36,16 @@ def _too_long(setting: Setting) -> Check | None:
     if not greatest:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         duration = place.measures.duration_ms
         if duration <= greatest:
             return ()
         return (
-            (duration, greatest, f"shown for {duration} ms, the spec's greatest is {greatest}"),
+            (
+                duration,
+                greatest,
+                message("findings.greatest-duration", duration=duration, limit=greatest),
+            ),
         )
 
     return found

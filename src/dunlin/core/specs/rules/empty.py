@@ -2,7 +2,8 @@
 
 from collections.abc import Iterable, Iterator
 
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
+from dunlin.core.messages import message
+from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting
 
 __all__ = ["RULE"]
 
@@ -11,8 +12,8 @@ def _check(setting: Setting) -> Check | None:
     return _found if setting.spec.no_empty else None
 
 
-def _found(place: Place) -> Iterable[tuple[float, float, str]]:
-    return () if place.text.strip() else ((0, 1, "has no words"),)
+def _found(place: Place) -> Iterable[Broken]:
+    return () if place.text.strip() else ((0, 1, message("findings.empty")),)
 
 
 def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:

@@ -2,8 +2,9 @@
 
 from collections.abc import Iterable
 
+from dunlin.core.messages import message
 from dunlin.core.specs.measures import gap_frames, least_gap_ms
-from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import parted
 from dunlin.core.timecode import first_frame_from
 
@@ -18,18 +19,17 @@ def _check(setting: Setting) -> Check | None:
     enough = least_gap_ms(setting.spec, setting.rate)
     enough_frames = first_frame_from(enough, setting.rate)
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         gap_ms = place.measures.gap_before_ms
         # Below zero is an overlap, which has a rule of its own.
         if place.before is None or gap_ms is None or not 0 <= gap_ms < enough:
             return ()
         frames = gap_frames(place.before, place.caption, setting.rate)
         if gap_ms < least_ms:
-            told = f"gap of {gap_ms} ms before it, the spec's least is {least_ms}"
+            told = message("findings.gap-ms", gap=gap_ms, limit=least_ms)
             return ((frames, enough_frames, told),)
         if frames < least:
-            words = "frame" if frames == 1 else "frames"
-            told = f"gap of {frames} {words} before it, the spec's least is {least}"
+            told = message("findings.gap-frames", count=frames, limit=least)
             return ((frames, least, told),)
         return ()
 

@@ -3,8 +3,9 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
+from dunlin.core.messages import message
 from dunlin.core.specs.measures import gap_frames, least_gap_ms
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
+from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import frame_at_or_before
 from dunlin.core.timecode import first_frame_from
 
@@ -18,7 +19,7 @@ def _check(setting: Setting) -> Check | None:
     below = spec.close_gaps_below_ms
     least_frames = first_frame_from(least_gap_ms(spec, rate), rate)
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         gap_ms = place.measures.gap_before_ms
         if place.before is None or gap_ms is None or not 0 < gap_ms < below:
             return ()
@@ -28,7 +29,7 @@ def _check(setting: Setting) -> Check | None:
             (
                 gap_ms,
                 below,
-                f"gap of {gap_ms} ms before it; below {below} ms a gap is closed to the least",
+                message("findings.gap-to-close", gap=gap_ms, limit=below),
             ),
         )
 

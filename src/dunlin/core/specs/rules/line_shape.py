@@ -2,7 +2,8 @@
 
 from collections.abc import Iterable
 
-from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+from dunlin.core.messages import message
+from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks, spoken_by_two
 from dunlin.core.text.words import words_of
 
@@ -25,7 +26,7 @@ def _unbalanced(setting: Setting) -> Check | None:
     if not least:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         percent = balance_of(place)
         if percent is None or percent >= least:
             return ()
@@ -33,7 +34,7 @@ def _unbalanced(setting: Setting) -> Check | None:
             (
                 percent,
                 least,
-                f"shortest line {percent} % of the longest, the spec's least is {least} %",
+                message("findings.line-balance", percent=percent, limit=least),
             ),
         )
 
@@ -45,7 +46,7 @@ def _misshaped(setting: Setting) -> Check | None:
     if not shape:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         lengths = _lengths(place)
         if len(lengths) != 2:
             return ()
@@ -54,7 +55,7 @@ def _misshaped(setting: Setting) -> Check | None:
         if over <= 0:
             return ()
         which = "lower" if shape == "top-heavy" else "upper"
-        return ((over, 0, f"the {which} line is longer by {over} characters"),)
+        return ((over, 0, message(f"findings.{which}-line-longer", count=over)),)
 
     return found
 
@@ -63,7 +64,7 @@ def _single_last_word(setting: Setting) -> Check | None:
     if not setting.spec.no_single_last_word:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         _, broken, last = place.text.rpartition("\n")
         last = last.strip()
         # A space parts words in every script; where there is none, there may still be several.
@@ -71,7 +72,7 @@ def _single_last_word(setting: Setting) -> Check | None:
             return ()
         if len(words_of(last, setting.language)) != 1:
             return ()
-        return ((1, 0, f"{last[:40]!r} stands alone in the last line"),)
+        return ((1, 0, message("findings.last-word", word=last[:40])),)
 
     return found
 

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterable
 
-from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+from dunlin.core.messages import message
+from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks_or_two
 
 __all__ = ["COUNT", "LENGTH"]
@@ -13,10 +14,12 @@ def _too_many(setting: Setting) -> Check | None:
     if not limit:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         lines = place.measures.lines
         return (
-            () if lines <= limit else ((lines, limit, f"{lines} lines, the spec allows {limit}"),)
+            ()
+            if lines <= limit
+            else ((lines, limit, message("findings.lines", lines=lines, limit=limit)),)
         )
 
     return found
@@ -27,11 +30,11 @@ def _too_long(setting: Setting) -> Check | None:
     if not limit:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         longest = place.measures.longest_line
         if longest <= limit:
             return ()
-        return ((longest, limit, f"longest line {longest} characters, the spec allows {limit}"),)
+        return ((longest, limit, message("findings.line-length", longest=longest, limit=limit)),)
 
     return found
 

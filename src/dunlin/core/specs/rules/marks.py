@@ -4,6 +4,7 @@ import html
 import re
 from re import Match
 
+from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Setting
 from dunlin.core.specs.rules.textual import Wording, textual_rule
 
@@ -49,7 +50,7 @@ def _space(match: Match[str]) -> str:
 
 def _double_space(setting: Setting) -> Wording | None:
     return (
-        Wording(_SPACES, "more space than one between words", _space)
+        Wording(_SPACES, message("findings.double-space"), _space)
         if setting.spec.no_double_spaces
         else None
     )
@@ -60,7 +61,7 @@ def _space_before_mark(setting: Setting) -> Wording | None:
         return None
     french = setting.language.split("-")[0] == "fr"
     pattern = _BEFORE_FRENCH_MARK if french else _BEFORE_MARK
-    return Wording(pattern, "a space before a mark", lambda match: "")
+    return Wording(pattern, message("findings.space-before-mark"), lambda match: "")
 
 
 def _dash(setting: Setting) -> Wording | None:
@@ -68,7 +69,7 @@ def _dash(setting: Setting) -> Wording | None:
     if wanted is None:
         return None
     return Wording(
-        _DASH, f"a speaker's line begins with {{}}, the spec's dash is {wanted!r}",
+        _DASH, message("findings.dash", wanted=wanted),
         lambda match: wanted, lambda match: match[0] != wanted,
     )  # fmt: skip
 
@@ -78,7 +79,7 @@ def _ellipsis(setting: Setting) -> Wording | None:
     if wanted is None:
         return None
     pattern = _DOTS if wanted == "…" else _ONE_MARK
-    return Wording(pattern, f"an ellipsis as {{}}, the spec's is {wanted}", lambda match: wanted)
+    return Wording(pattern, message("findings.ellipsis", wanted=wanted), lambda match: wanted)
 
 
 def _quotes(setting: Setting) -> Wording | None:
@@ -92,7 +93,7 @@ def _quotes(setting: Setting) -> Wording | None:
         return opening if not before or before.isspace() or before in "([-–—{'‘" else closing
 
     return Wording(
-        re.compile(f"[{_ALL_QUOTES}]"), f"a quotation mark {{}}, the spec's are {opening} {closing}",
+        re.compile(f"[{_ALL_QUOTES}]"), message("findings.quotes", opening=opening, closing=closing),
         put, lambda match: put(match) != match[0],
     )  # fmt: skip
 
@@ -101,7 +102,7 @@ def _markup(setting: Setting) -> Wording | None:
     if not setting.spec.no_markup:
         return None
     return Wording(
-        LEFT_MARKUP, "{} is left in the text",
+        LEFT_MARKUP, message("findings.markup"),
         lambda match: html.unescape(match[0]) if match[0].startswith("&") else "",
     )  # fmt: skip
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from typing import Literal, TypeAlias
 
 from dunlin.core.captions.model import Caption, Track
+from dunlin.core.messages import Message
 from dunlin.core.specs.measures import Bounds, Measures
 from dunlin.core.specs.model import RuleName, Spec
 from dunlin.core.styles.model import StyleSheet
@@ -13,7 +14,7 @@ from dunlin.core.styles.picture import Script
 from dunlin.core.timecode import FrameRate
 
 __all__ = [
-    "Candidate", "Check", "Finding", "Place", "Rule", "Setting", "Trigger", "Unit",
+    "Broken", "Candidate", "Check", "Finding", "Place", "Rule", "Setting", "Trigger", "Unit",
     "Weight", "triggers_in",
 ]  # fmt: skip
 
@@ -38,7 +39,7 @@ class Finding:
     limit: float
     unit: Unit
     weight: Weight
-    message: str
+    message: Message
     waived: str | None = None
     """Why it was waived, if it was."""
 
@@ -70,8 +71,11 @@ class Place:
     index: int
 
 
-Check: TypeAlias = Callable[[Place], Iterable[tuple[float, float, str]]]
-"""Says what is measured, what the limit is, and both in words, for each time a limit is broken."""
+Broken: TypeAlias = tuple[float, float, Message]
+"""What is measured, what the limit is, and a message with both."""
+
+Check: TypeAlias = Callable[[Place], Iterable[Broken]]
+"""Tells of each time that a limit is broken."""
 
 Candidate: TypeAlias = tuple[tuple[str, ...], tuple[Caption, ...]]
 """A way to mend: ids of captions to take away, and captions to put in; those of the same id replace."""

@@ -3,7 +3,8 @@
 from collections.abc import Iterable, Iterator
 from math import ceil
 
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
+from dunlin.core.messages import message
+from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import more_time, one_of_two
 
 __all__ = ["CHARACTERS", "WORDS"]
@@ -14,12 +15,16 @@ def _characters(setting: Setting) -> Check | None:
     if not limit:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         speed = place.measures.reading_speed
         if speed <= limit:
             return ()
         return (
-            (round(speed, 2), limit, f"{speed:.1f} characters a second, the spec allows {limit:g}"),
+            (
+                round(speed, 2),
+                limit,
+                message("findings.reading-speed", speed=round(speed, 1), limit=limit),
+            ),
         )
 
     return found
@@ -30,11 +35,17 @@ def _words(setting: Setting) -> Check | None:
     if not limit:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         speed = place.measures.words_per_minute
         if speed <= limit:
             return ()
-        return ((round(speed, 1), limit, f"{speed:.0f} words a minute, the spec allows {limit:g}"),)
+        return (
+            (
+                round(speed, 1),
+                limit,
+                message("findings.words-per-minute", speed=round(speed), limit=limit),
+            ),
+        )
 
     return found
 

@@ -3,7 +3,8 @@
 from collections.abc import Iterable
 
 from dunlin.core.captions.letter_case import shown_spans
-from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+from dunlin.core.messages import message
+from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks_or_two
 from dunlin.core.styles.measuring import line_width, surely_fitting
 from dunlin.core.styles.wrapping import lines_of, spans_width, wrapped
@@ -29,7 +30,7 @@ def _check(setting: Setting) -> Check | None:
     # As many of the widest letters fit: most captions need not be looked at.
     surely = int(limit / max(line_width(letter, usual, setting.picture) for letter in "Wm"))
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         caption = place.caption
         if setting.sheet.base_of(caption) is usual and not caption.case:
             spans = caption.spans
@@ -46,7 +47,7 @@ def _check(setting: Setting) -> Check | None:
             (
                 percent,
                 limit * 100,
-                f"{percent} % of the picture's width, the spec allows {limit:.0%}",
+                message("findings.safe-area", percent=percent, limit=round(limit * 100)),
             ),
         )
 

@@ -3,7 +3,8 @@
 from collections.abc import Iterable
 
 from dunlin.core.captions.model import Caption
-from dunlin.core.specs.rules.place import Check, Place, Rule, Setting
+from dunlin.core.messages import message
+from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import one_of_two
 from dunlin.core.text.joints import sentence_ends
 
@@ -18,15 +19,13 @@ def _check(setting: Setting) -> Check | None:
     if not limit:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         later, caption = place.caption, place.before
         for back in range(2, limit + 2):
             if caption is None or _ends(caption, later, setting):
                 return ()
             later, caption = caption, place.track.at(place.index - back)
-        return (
-            (limit + 1, limit, f"the sentence goes on into a caption past the {limit} it may take"),
-        )
+        return ((limit + 1, limit, message("findings.sentence", limit=limit)),)
 
     return found
 

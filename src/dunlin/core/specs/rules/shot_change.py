@@ -4,8 +4,9 @@ from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
+from dunlin.core.messages import message
 from dunlin.core.specs.measures import least_gap_ms
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting
+from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import frame_at_or_before
 from dunlin.core.timecode import first_frame_from
 
@@ -53,12 +54,12 @@ def _check(setting: Setting) -> Check | None:
     if not limit or not setting.shots:
         return None
 
-    def found(place: Place) -> Iterable[tuple[float, float, str]]:
+    def found(place: Place) -> Iterable[Broken]:
         result = []
         if frames := _frames_off(setting, place.caption.in_ms):
-            result.append((frames, limit, f"starts {frames} frames from a shot change, not on it"))
+            result.append((frames, limit, message("findings.starts-off-shot", count=frames)))
         if frames := _out_frames_off(setting, place.caption.out_ms):
-            result.append((frames, limit, f"ends {frames} frames from a shot change, not on it"))
+            result.append((frames, limit, message("findings.ends-off-shot", count=frames)))
         return result
 
     return found

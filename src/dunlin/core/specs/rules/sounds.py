@@ -3,6 +3,7 @@
 import re
 from re import Match
 
+from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Setting
 from dunlin.core.specs.rules.textual import Wording, textual_rule
 
@@ -20,7 +21,7 @@ def _brackets(setting: Setting) -> Wording | None:
         return None
     pattern, opening, closing = (_ROUND, "[", "]") if wanted == "square" else (_SQUARE, "(", ")")
     return Wording(
-        pattern, f"the sound {{}} is not in {wanted} brackets",
+        pattern, message(f"findings.sound-not-{wanted}-brackets"),
         lambda match: f"{match[1]}{opening}{match[2]}{closing}",
     )  # fmt: skip
 
@@ -42,7 +43,7 @@ def _case(setting: Setting) -> Wording | None:
 
     return Wording(
         _EITHER,
-        f"the sound {{}} is not in {wanted} case",
+        message(f"findings.sound-not-{wanted}-case"),
         cased,
         lambda match: cased(match) != match[0],
     )

@@ -5,8 +5,9 @@ from dataclasses import dataclass, replace
 from re import Match, Pattern
 
 from dunlin.core.captions.model import substituted
+from dunlin.core.messages import Message
 from dunlin.core.specs.model import RuleName
-from dunlin.core.specs.rules.place import Candidate, Check, Place, Rule, Setting, Trigger
+from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting, Trigger
 
 __all__ = ["Wording", "textual_rule"]
 
@@ -16,8 +17,8 @@ class Wording:
     """What a spec does not want in a text."""
 
     pattern: Pattern[str]
-    message: str
-    """With `{}` for the first that was found."""
+    message: Message
+    """Told with `found`, the first that was found."""
     replacement: Callable[[Match[str]], str] | None = None
     offends: Callable[[Match[str]], bool] = lambda match: True
     """Which of the pattern's matches are unwanted."""
@@ -52,10 +53,12 @@ def textual_rule(
 
 
 def _found(unwanted: Wording) -> Check:
-    def check(place: Place) -> Iterable[tuple[float, float, str]]:
+    def check(place: Place) -> Iterable[Broken]:
         found = [m[0] for m in unwanted.pattern.finditer(place.text) if unwanted.offends(m)]
         if not found:
             return ()
-        return ((len(found), 0, unwanted.message.format(found[0].strip()[:40])),)
+        told = unwanted.message
+        values = told.values | {"found": found[0].strip()[:40]}
+        return ((len(found), 0, Message(told.code, values)),)
 
     return check

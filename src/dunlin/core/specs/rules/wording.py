@@ -3,6 +3,7 @@
 import re
 from re import Match
 
+from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Setting
 from dunlin.core.specs.rules.textual import Wording, textual_rule
 
@@ -20,7 +21,7 @@ def _numbers(setting: Setting) -> Wording | None:
     # A word for a figure is another word: that is left to the person.
     return Wording(
         _NUMBER,
-        f"{{}} in figures; below {below} numbers are in words",
+        message("findings.number", limit=below),
         None,
         lambda match: int(match[0]) < below,
     )
@@ -31,7 +32,7 @@ def _speaker_labels(setting: Setting) -> Wording | None:
     if wanted is None:
         return None
     if wanted == "none":
-        return Wording(_LABEL, "{} labels a speaker; the spec has no labels")
+        return Wording(_LABEL, message("findings.speaker-label"))
 
     def cased(match: Match[str]) -> str:
         name = match[2].upper() if wanted == "upper" else match[2]
@@ -40,7 +41,7 @@ def _speaker_labels(setting: Setting) -> Wording | None:
         return f"{match[1]}{name}{match[3]}"
 
     return Wording(
-        _LABEL, f"{{}} is not written as the spec's labels are ({wanted})",
+        _LABEL, message(f"findings.label-not-{wanted}"),
         cased, lambda match: cased(match) != match[0],
     )  # fmt: skip
 
