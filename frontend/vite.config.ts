@@ -11,7 +11,13 @@ const isolation = {
 
 export default defineConfig({
   plugins: [vue(), vuetify()],
-  resolve: { alias: { '@': fileURLToPath(new URL('src', import.meta.url)) } },
+  resolve: {
+    alias: {
+      '@': fileURLToPath(new URL('src', import.meta.url)),
+      // Words of messages, which the server and the command line tell in too.
+      '@said': fileURLToPath(new URL('../src/dunlin/core/messages', import.meta.url)),
+    },
+  },
   build: { outDir: '../src/dunlin/page', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1500 },
   worker: { format: 'es' },
   server: {

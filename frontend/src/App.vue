@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useAppTheme } from '@/shared/theme'
+import { useAppTheme } from '@/kit/theme'
 
 useAppTheme()
 </script>

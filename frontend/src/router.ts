@@ -1,7 +1,7 @@
 import { nextTick } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
 
-import { keysWaitFor } from '@/shared/commands'
+import { keysWaitFor } from '@/kit/commands'
 
 /** The stages in the order a project moves through them. */
 export const STAGES = ['transcribe', 'time', 'check', 'deliver'] as const
@@ -21,9 +21,9 @@ export const router = createRouter({
         { path: 'transcribe', name: 'transcribe', component: () => import('@/stages/transcribe/TranscribeStage.vue') },
         { path: 'time', name: 'time', component: () => import('@/stages/time/TimeStage.vue') },
         { path: 'check', name: 'check', component: () => import('@/stages/check/CheckStage.vue') },
-        { path: 'spec', name: 'spec', component: () => import('@/specs/SpecPage.vue') },
-        { path: 'bring-in', name: 'bring-in', component: () => import('@/bringing/BringInPage.vue') },
-        { path: 'script', name: 'script', component: () => import('@/bringing/ScriptPage.vue') },
+        { path: 'spec', name: 'spec', component: () => import('@/stages/check/spec/SpecPage.vue') },
+        { path: 'bring-in', name: 'bring-in', component: () => import('@/stages/bring-in/BringInPage.vue') },
+        { path: 'script', name: 'script', component: () => import('@/stages/transcribe/script/ScriptPage.vue') },
         { path: 'deliver', name: 'deliver', component: () => import('@/stages/deliver/DeliverStage.vue') },
       ],
     },

@@ -36,7 +36,10 @@ def test_a_file_is_looked_at_and_nothing_taken(editor: Editor, project: dict) ->
     (span,) = seen["captions"][0].pop("spans")
     assert seen["captions"][0] == {"in_ms": 1000, "out_ms": 2500, "speaker": None}
     assert (span["text"], span["italic"]) == ("Hark", True)
-    assert seen["oddities"][0]["message"] == "not Plain text as its name says; read as SubRip"
+    assert seen["oddities"][0]["message"] == {
+        "code": "oddities.other-format",
+        "values": {"format": "Plain text", "read": "SubRip"},
+    }
     assert editor.texts() == []
 
 

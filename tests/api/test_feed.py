@@ -5,11 +5,11 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-import dunlin.api.feed as feed_module
 import pytest
-from dunlin.api.feed import Feed, JobChanged, ProjectChanged
 from sqlalchemy.exc import OperationalError
 
+import dunlin.api.events.feed as feed_module
+from dunlin.api.events.feed import Feed, JobChanged, ProjectChanged
 from dunlin.core.captions import Caption, InsertCaptions
 from dunlin.core.project import captions_of
 from dunlin.core.project.targets import TRANSCRIPT

@@ -98,7 +98,7 @@ def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(
     assert wait_for(lambda: worker_of(server), "a new worker") != first
     os.kill(worker_of(server), signal.SIGKILL)
     failed = server.wait_for_job(project["id"], "burn", "failed")
-    assert "stopped 2 times" in failed["error"]
+    assert failed["error"] == {"code": "jobs.worker-stopped", "values": {"count": 2}}
     assert list((tmp_path / "data" / "results").iterdir()) == []
     server.post(f"/api/jobs/{failed['id']}/retry")
     server.wait_for_job(project["id"], "burn", "running")

@@ -93,7 +93,7 @@ def test_what_somebody_built_on_is_not_undone_but_told(ilse: Editor) -> None:
     tobit.edit(change("c1", speaker="Edda"))
     answer = ilse.step("undo")
     assert answer.status_code == 409
-    assert answer.json()["code"] == "in-the-way"
+    assert answer.json()["code"] == "edits.in-the-way"
     assert answer.json()["values"] == {
         "actor": "tobit", "target": f"tracks/{ilse.track_id}/captions", "touched": ["c1"],
     }  # fmt: skip

@@ -13,9 +13,11 @@ from sqlalchemy import Engine, text
 
 import dunlin.store.database as database
 from dunlin.core.captions import Caption, Span, spans_of
+from dunlin.core.messages import Message
 from dunlin.core.project import captions_of
 from dunlin.settings import Settings
 from dunlin.store.database import migrate, open_database
+from dunlin.store.jobs import Jobs
 from dunlin.store.log import Author, ProjectLog
 from dunlin.store.tables import Base
 from dunlin.work.folder import folder_on
@@ -102,4 +104,22 @@ def test_a_folder_from_before_the_log_of_projects_opens_undo_included(tmp_path: 
     while here.log.redo(project.id, view, me):
         pass
     assert here.log.track(first.id)[0]["a"].text == "Hark, the fog"
+    engine.dispose()
+
+
+def test_why_a_job_failed_is_told_as_it_was_said_before(tmp_path: Path) -> None:
+    engine = open_database(tmp_path)
+    upgrade(engine, "0007")
+    with engine.begin() as connection:
+        connection.execute(text(
+            "INSERT INTO projects (id, title, created_ms, opened_ms, revision) VALUES ('p', 'Fog', 1, 1, 0)"
+        ))  # fmt: skip
+        connection.execute(text(
+            "INSERT INTO jobs (id, project_id, kind, state, progress, step, parameters, error, attempts,"
+            " cancel_asked, created_ms, version) VALUES"
+            " ('j', 'p', 'burn', 'failed', 0, '', '{}', 'the film''s end is missing', 1, 0, 1, 1)"
+        ))  # fmt: skip
+    migrate(engine)
+    error = Jobs(engine).get("j").error
+    assert error and str(Message(**error)) == "the film's end is missing"
     engine.dispose()

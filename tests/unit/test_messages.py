@@ -53,7 +53,8 @@ def test_no_words_are_left_over() -> None:
     left = [
         code
         for code in words()
-        if not any(re.fullmatch(pattern, code) for pattern in patterns) and f'"{code}"' not in sources
+        if not any(re.fullmatch(pattern, code) for pattern in patterns)
+        and f'"{code}"' not in sources
     ]
     assert left == []
 

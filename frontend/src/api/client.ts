@@ -3,7 +3,7 @@ import createClient from 'openapi-fetch'
 
 import type { components, paths } from '@/api/schema'
 import { identity } from '@/session/identity'
-import { i18n } from '@/shared/i18n'
+import { i18n, inWords, isMessage } from '@/kit/i18n'
 
 export type Schemas = components['schemas']
 export type ProjectView = Schemas['ProjectView']
@@ -28,7 +28,7 @@ export const named = (key: string) => ({ headers: { 'Idempotency-Key': key } })
 /** A file as the body of a request, sent as it is. */
 export const fileBody = (file: Blob) => ({ body: file as never, bodySerializer: (sent: unknown) => sent as Blob })
 
-/** Something the server refused, in its own words. */
+/** Something the server refused, and why. */
 export class Refused extends Error {
   constructor(
     message: string,
@@ -46,7 +46,7 @@ export class Refused extends Error {
   }
 }
 
-/** The data of an answer. @throws Refused with the server's words, or with status 0 when there was no answer. */
+/** The data of an answer. @throws Refused with what the server says, or with status 0 when there was no answer. */
 export async function answered<T>(
   request: Promise<{ data?: T; error?: unknown; response: Response }>,
 ): Promise<T> {
@@ -54,18 +54,24 @@ export async function answered<T>(
     throw new Refused(i18n.global.t('refusal.unreachable'), 0)
   })
   if (error !== undefined || !response.ok) {
-    const { code, values } = (error ?? {}) as { code?: string; values?: Record<string, unknown> }
-    throw new Refused(reason(error, response), response.status, code ?? '', values ?? {})
+    throw refusal(error, response.status)
   }
   return data as T
 }
 
-function reason(error: unknown, response: Response): string {
-  if (error && typeof error === 'object' && 'detail' in error) {
-    const detail = (error as { detail: unknown }).detail
+/** What the body of a refused request says. */
+export function refusal(problem: unknown, status: number): Refused {
+  if (isMessage(problem)) return new Refused(inWords(problem), status, problem.code, problem.values)
+  return new Refused(reason(problem, status), status)
+}
+
+/** The server's English where there are no words here, such as for a request that is none. */
+function reason(problem: unknown, status: number): string {
+  if (problem && typeof problem === 'object' && 'detail' in problem) {
+    const detail = (problem as { detail: unknown }).detail
     if (typeof detail === 'string') return detail
     if (Array.isArray(detail) && detail[0]?.msg) return String(detail[0].msg)
   }
-  if (response.status === 409) return i18n.global.t('refusal.changedElsewhere')
-  return i18n.global.t('refusal.noAnswer', { status: response.status })
+  if (status === 409) return i18n.global.t('refusal.changedElsewhere')
+  return i18n.global.t('refusal.noAnswer', { status })
 }

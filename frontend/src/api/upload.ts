@@ -1,6 +1,6 @@
 /** A film sent as it is, with progress, which fetch does not tell. */
 import type { ProjectView } from '@/api/client'
-import { Refused } from '@/api/client'
+import { Refused, refusal } from '@/api/client'
 
 export interface Upload {
   done: Promise<ProjectView>
@@ -13,7 +13,7 @@ export function uploadFilm(file: File, progress: (part: number) => void): Upload
     request.upload.onprogress = (event) => progress(event.total ? event.loaded / event.total : 0)
     request.onload = () => {
       if (request.status === 201) resolve(JSON.parse(request.responseText) as ProjectView)
-      else reject(new Refused(detail(request), request.status))
+      else reject(refusal(body(request), request.status))
     }
     request.onerror = () => reject(new Refused('', 0))
     request.onabort = () => reject(new DOMException('stopped', 'AbortError'))
@@ -24,12 +24,11 @@ export function uploadFilm(file: File, progress: (part: number) => void): Upload
   return { done, stop: () => request.abort() }
 }
 
-function detail(request: XMLHttpRequest): string {
+function body(request: XMLHttpRequest): unknown {
   try {
-    const body: unknown = JSON.parse(request.responseText)
-    if (body && typeof body === 'object' && 'detail' in body) return String(body.detail)
+    return JSON.parse(request.responseText)
   } catch {
     // Not JSON: the status says what there is to say.
+    return undefined
   }
-  return `${request.status} ${request.statusText}`
 }

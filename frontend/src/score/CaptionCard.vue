@@ -7,8 +7,8 @@ import { newId, useTrack } from '@/session/tracksStore'
 import type { Box, Lane } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
 import type { Grip } from '@/score/useCardDrag'
-import StyledText from '@/shared/StyledText.vue'
-import { shortClock } from '@/shared/time'
+import StyledText from '@/kit/StyledText.vue'
+import { shortClock } from '@/kit/time'
 
 const props = defineProps<{
   caption: Caption

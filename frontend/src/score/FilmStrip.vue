@@ -4,7 +4,7 @@ import { useElementSize, watchThrottled } from '@vueuse/core'
 import { computed, ref, shallowRef, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { usePlayer } from '@/player/playerStore'
+import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { openFindings } from '@/session/captions'
 import { useTrack } from '@/session/tracksStore'

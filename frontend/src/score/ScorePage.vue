@@ -3,7 +3,7 @@ import { useElementSize, useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, shallowRef, watch, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { usePlayer } from '@/player/playerStore'
+import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { openFindings, textOf } from '@/session/captions'
 import { newCaption, newId, useTrack } from '@/session/tracksStore'
@@ -18,10 +18,10 @@ import { useSpectrum } from '@/score/spectrum'
 import { useSelection } from '@/score/selectionStore'
 import { spokenBetween } from '@/score/snapping'
 import { useCardDrag } from '@/score/useCardDrag'
-import { findingText, findingTitle, limitText } from '@/shared/findings'
-import { seconds, shortClock, snap } from '@/shared/time'
-import { useCue } from '@/timing/cueStore'
-import { useTiming } from '@/timing/timingStore'
+import { findingText, findingTitle, limitText } from '@/kit/findings'
+import { seconds, shortClock, snap } from '@/kit/time'
+import { useCue } from '@/stages/time/cueStore'
+import { useTiming } from '@/stages/time/timingStore'
 
 const { t } = useI18n()
 const project = useProject()

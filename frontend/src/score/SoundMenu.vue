@@ -3,7 +3,7 @@
 import { useI18n } from 'vue-i18n'
 
 import { SOUND_PICTURES, useSoundLook } from '@/score/soundLook'
-import ChoiceRow from '@/timing/ChoiceRow.vue'
+import ChoiceRow from '@/kit/ChoiceRow.vue'
 
 const { t } = useI18n()
 const look = useSoundLook()

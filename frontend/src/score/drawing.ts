@@ -5,9 +5,9 @@ import type { Geometry } from '@/score/geometry'
 import type { Peaks } from '@/score/peaks'
 import type { SoundLook } from '@/score/soundLook'
 import { SLICE_MS, type Spectrum, STEP_MS } from '@/score/spectrum'
-import { firstIndex } from '@/shared/ordered'
-import { light } from '@/shared/theme'
-import { minutes } from '@/shared/time'
+import { firstIndex } from '@/kit/ordered'
+import { light } from '@/kit/theme'
+import { minutes } from '@/kit/time'
 
 export interface Colours {
   line: string

@@ -1,7 +1,7 @@
 /** How far a nudge key moves an edge. */
 import { useStorage } from '@vueuse/core'
 
-import { moveFrames, type FrameRate } from '@/shared/time'
+import { moveFrames, type FrameRate } from '@/kit/time'
 
 /** `f` counts frames. */
 export const NUDGES = ['1f', '2f', '5f', '10ms', '100ms', '500ms'] as const

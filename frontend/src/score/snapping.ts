@@ -1,5 +1,5 @@
 /** What an edge is drawn to while it is moved. */
-import { firstIndex } from '@/shared/ordered'
+import { firstIndex } from '@/kit/ordered'
 
 export interface SnapTo {
   frames: boolean

@@ -2,15 +2,15 @@
 import { useStorage } from '@vueuse/core'
 import { onScopeDispose } from 'vue'
 
-import type { Stretch, Times } from '@/timing/timingStore'
+import type { Stretch, Times } from '@/stages/time/timingStore'
 import type { Geometry } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
 import { drawn, near, type SnapTo } from '@/score/snapping'
 import { useProject } from '@/session/projectStore'
 import { retiming } from '@/session/merging'
 import { newId, useTrack } from '@/session/tracksStore'
-import { snap, startOfFrame } from '@/shared/time'
-import { useTiming } from '@/timing/timingStore'
+import { snap, startOfFrame } from '@/kit/time'
+import { useTiming } from '@/stages/time/timingStore'
 
 export type Grip = 'in' | 'out' | 'whole'
 

@@ -1,6 +1,6 @@
 /** A track's captions as the page holds them: in order of their ins, found by id or by time. */
 import type { CaptionView } from '@/api/client'
-import { firstIndex } from '@/shared/ordered'
+import { firstIndex } from '@/kit/ordered'
 
 export type Caption = CaptionView
 

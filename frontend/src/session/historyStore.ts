@@ -47,7 +47,7 @@ export const useHistory = defineStore('history', () => {
       return made
     } catch (problem) {
       if (!(problem instanceof Refused)) throw problem
-      if (problem.code === 'in-the-way') inTheWay.value = told(problem.values)
+      if (problem.code === 'edits.in-the-way') inTheWay.value = told(problem.values)
       else tracks.refusal = problem.message
       return undefined
     }

@@ -9,7 +9,7 @@ import { type Caption, firstFrom, merged, openFindings } from '@/session/caption
 import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
 import { person } from '@/session/identity'
 import { applied, captionsOf, replaces, wordsOf } from '@/session/merging'
-import { oneAtATime } from '@/shared/oneAtATime'
+import { oneAtATime } from '@/kit/oneAtATime'
 
 /** An edit as it is sent: an operation, or what only the server can make one of, as it knows the words. */
 export interface Edit {

@@ -5,7 +5,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { answered, type ChangesView, client, type JobView, named, type ProjectView, type Schemas, type Spec, type Word, type WordsView } from '@/api/client'
 import { windowName } from '@/session/identity'
 import { newId, useTrack, useTracks } from '@/session/tracksStore'
-import { startOfFrame } from '@/shared/time'
+import { startOfFrame } from '@/kit/time'
 
 /** What all projects share tells of its changes under this name. */
 const HOUSE = 'house'

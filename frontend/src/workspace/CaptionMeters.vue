@@ -6,10 +6,10 @@ import { useI18n } from 'vue-i18n'
 import { indexAt, openFindings } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
-import { usePlayer } from '@/player/playerStore'
+import { usePlayer } from '@/picture/playerStore'
 import { useSelection } from '@/score/selectionStore'
-import { findingText } from '@/shared/findings'
-import { seconds } from '@/shared/time'
+import { findingText } from '@/kit/findings'
+import { seconds } from '@/kit/time'
 
 const { t } = useI18n()
 const project = useProject()

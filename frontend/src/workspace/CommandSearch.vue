@@ -3,12 +3,12 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { usePlayer } from '@/player/playerStore'
+import { usePlayer } from '@/picture/playerStore'
 import { textOf } from '@/session/captions'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
-import { type Command, commands, printed, useCommands } from '@/shared/commands'
-import { shortClock } from '@/shared/time'
+import { type Command, commands, printed, useCommands } from '@/kit/commands'
+import { shortClock } from '@/kit/time'
 
 interface Hit {
   key: string

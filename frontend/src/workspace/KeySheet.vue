@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { commands, printed } from '@/shared/commands'
+import { commands, printed } from '@/kit/commands'
 
 defineEmits<{ close: [] }>()
 const { t } = useI18n()

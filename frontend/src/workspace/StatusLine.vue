@@ -5,10 +5,10 @@ import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
 
-import { usePlayer } from '@/player/playerStore'
+import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
-import { takesText } from '@/shared/commands'
+import { takesText } from '@/kit/commands'
 
 const { t } = useI18n()
 const route = useRoute()

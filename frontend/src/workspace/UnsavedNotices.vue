@@ -6,8 +6,8 @@ import { useI18n } from 'vue-i18n'
 import { useHistory } from '@/session/historyStore'
 import { useTracks } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
-import NoticeLine from '@/shared/NoticeLine.vue'
-import { useTranscript } from '@/transcript/transcriptStore'
+import NoticeLine from '@/kit/NoticeLine.vue'
+import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 
 const { t } = useI18n()
 const tracks = useTracks()

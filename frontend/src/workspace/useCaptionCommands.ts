@@ -2,17 +2,17 @@
 import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
 
-import { usePlayer } from '@/player/playerStore'
+import { usePlayer } from '@/picture/playerStore'
 import { type Caption, indexAt } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useHistory } from '@/session/historyStore'
 import { retiming } from '@/session/merging'
 import { newCaption, newId, useTrack } from '@/session/tracksStore'
-import { useTranscript } from '@/transcript/transcriptStore'
+import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 import { nudgedBy, useNudge } from '@/score/nudge'
 import { useSelection } from '@/score/selectionStore'
-import { type Command, keysWaitFor, useCommands } from '@/shared/commands'
-import { moveFrames, snap } from '@/shared/time'
+import { type Command, keysWaitFor, useCommands } from '@/kit/commands'
+import { moveFrames, snap } from '@/kit/time'
 
 const NEW_CAPTION_MS = 2000
 /** Presses of one nudge key in a row are one step of undo. */

@@ -1,6 +1,6 @@
 /** The transport by key, everywhere in a project. */
-import { usePlayer } from '@/player/playerStore'
-import { useCommands } from '@/shared/commands'
+import { usePlayer } from '@/picture/playerStore'
+import { useCommands } from '@/kit/commands'
 
 export function useTransportCommands() {
   const player = usePlayer()

@@ -4,8 +4,9 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import type { Finding, Schemas } from '@/api/client'
-import { findingText } from '@/shared/findings'
-import { shortClock } from '@/shared/time'
+import { inWords } from '@/kit/i18n'
+import { findingText } from '@/kit/findings'
+import { shortClock } from '@/kit/time'
 import { useMends } from '@/stages/check/mendStore'
 
 const props = defineProps<{ finding: Finding; number: number; text: string; current: boolean; waiving: boolean }>()
@@ -68,7 +69,7 @@ const figures = (shape: Shape) =>
     <div class="then">
       <p v-if="finding.waived" class="reason">{{ t('check.waived', { reason: finding.waived }) }}</p>
       <p v-else-if="!mend" class="reason">{{ mends.looking ? t('check.looking') : '' }}</p>
-      <p v-else-if="mend.reason !== null" class="reason">{{ t('check.noMend', { reason: mend.reason }) }}</p>
+      <p v-else-if="mend.reason !== null" class="reason">{{ t('check.noMend', { reason: inWords(mend.reason) }) }}</p>
       <p v-else-if="!mend.after.length" class="change">{{ t('check.takenAway') }}</p>
       <template v-else>
         <div v-for="shape in mend.after" :key="shape.id" class="after">

@@ -5,8 +5,8 @@ import { useI18n } from 'vue-i18n'
 import { answered, client, type FormatView } from '@/api/client'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
-import JobLine from '@/shared/JobLine.vue'
-import { fileSize } from '@/shared/time'
+import JobLine from '@/kit/JobLine.vue'
+import { fileSize } from '@/kit/time'
 
 const { t } = useI18n()
 const project = useProject()

@@ -7,7 +7,7 @@ import { useRouter } from 'vue-router'
 
 import { answered, client, type ProjectView } from '@/api/client'
 import { type Upload, uploadFilm } from '@/api/upload'
-import { fileSize, minutes } from '@/shared/time'
+import { fileSize, minutes } from '@/kit/time'
 
 const { t } = useI18n()
 const router = useRouter()

@@ -2,13 +2,13 @@
 import { onBeforeUnmount, onMounted, ref } from 'vue'
 
 import ScorePage from '@/score/ScorePage.vue'
-import { useCommands } from '@/shared/commands'
-import CuePanel from '@/timing/CuePanel.vue'
-import FitPanel from '@/timing/FitPanel.vue'
-import RetimePanel from '@/timing/RetimePanel.vue'
-import { useTiming } from '@/timing/timingStore'
-import TimingBar from '@/timing/TimingBar.vue'
-import { useTimingCommands } from '@/timing/useTimingCommands'
+import { useCommands } from '@/kit/commands'
+import CuePanel from '@/stages/time/CuePanel.vue'
+import FitPanel from '@/stages/time/FitPanel.vue'
+import RetimePanel from '@/stages/time/RetimePanel.vue'
+import { useTiming } from '@/stages/time/timingStore'
+import TimingBar from '@/stages/time/TimingBar.vue'
+import { useTimingCommands } from '@/stages/time/useTimingCommands'
 
 const score = ref<InstanceType<typeof ScorePage> | null>(null)
 const timing = useTiming()

@@ -6,6 +6,7 @@ from pydantic import BaseModel, Field
 
 from dunlin.api.tracks.views import EditView
 from dunlin.api.wire import View
+from dunlin.core.messages import Message
 from dunlin.core.specs import Measures, RuleName
 
 __all__ = [
@@ -36,7 +37,7 @@ class MendView(View):
     caption: str
     before: list[ShapeView]
     after: list[ShapeView]
-    reason: str | None
+    reason: Message | None
     """Why nothing can be done; None when something can."""
 
 

@@ -2,6 +2,7 @@
 
 from dunlin.api.wire import View
 from dunlin.core.captions import Span
+from dunlin.core.messages import Message
 
 __all__ = ["FormatInfoView", "FormatView", "LossView", "OddityView", "PreviewView", "ReadingView"]
 
@@ -30,7 +31,7 @@ class FormatInfoView(View):
 
 class OddityView(View):
     line: int
-    message: str
+    message: Message
 
 
 class PreviewView(View):

@@ -1,0 +1,61 @@
+import { effectScope } from 'vue'
+import { describe, expect, test, vi } from 'vitest'
+
+import { dispatch, keysWaitFor, useCommands } from '@/kit/commands'
+
+// There is no document here, so no element has the cursor.
+vi.stubGlobal('HTMLElement', class {})
+
+const press = (key: string) => ({ key, target: null, preventDefault() {} }) as unknown as KeyboardEvent
+
+describe('keys', () => {
+  test('that are pressed before what they are meant for is there wait for it, in their order', async () => {
+    const done: string[] = []
+    const scope = effectScope()
+    const arrive = (id: string, key: string) => scope.run(() => useCommands([{ id, keys: [key], run: () => void done.push(id) }]))
+    let there = () => {}
+    const arrival = keysWaitFor(new Promise<void>((resolve) => (there = resolve)))
+    expect(dispatch(press('a'))).toBe(true)
+    dispatch(press('b'))
+    expect(done).toEqual([])
+    arrive('first', 'A')
+    arrive('second', 'B')
+    there()
+    await arrival
+    expect(done).toEqual(['first', 'second'])
+    scope.stop()
+  })
+
+  test('that lead on wait again', async () => {
+    const done: string[] = []
+    const scope = effectScope()
+    const resolvers: (() => void)[] = []
+    const going = () => keysWaitFor(new Promise<void>((resolve) => resolvers.push(resolve)))
+    scope.run(() => useCommands([
+      { id: 'on', keys: ['O'], run: () => void going() },
+      { id: 'do', keys: ['D'], run: () => void done.push('done') },
+    ]))
+    const first = going()
+    dispatch(press('o'))
+    dispatch(press('d'))
+    resolvers[0]!()
+    await first
+    expect(done).toEqual([])
+    resolvers[1]!()
+    await Promise.resolve()
+    await Promise.resolve()
+    expect(done).toEqual(['done'])
+    scope.stop()
+  })
+
+  test('come through when what they waited for never comes', async () => {
+    const done: string[] = []
+    const scope = effectScope()
+    scope.run(() => useCommands([{ id: 'do', keys: ['D'], run: () => void done.push('done') }]))
+    const lost = keysWaitFor(Promise.reject(new Error('lost')))
+    dispatch(press('d'))
+    await expect(lost).rejects.toThrow('lost')
+    expect(done).toEqual(['done'])
+    scope.stop()
+  })
+})

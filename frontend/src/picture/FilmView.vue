@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import { inWords } from '@/kit/i18n'
+import { useEventListener } from '@vueuse/core'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { AFTER_MS, BEFORE_MS, CaptionOverlay } from '@/picture/captionOverlay'
+import { usePlayer } from '@/picture/playerStore'
+import { useProject } from '@/session/projectStore'
+import { useTrack } from '@/session/tracksStore'
+
+const { t } = useI18n()
+const project = useProject()
+const track = useTrack()
+const player = usePlayer()
+
+const video = ref<HTMLVideoElement | null>(null)
+const canvas = ref<HTMLCanvasElement | null>(null)
+let overlay: CaptionOverlay | null = null
+let held: readonly [number, number] = [0, 0]
+
+const film = computed(() => project.project?.film)
+const source = computed(() => (film.value?.playable ? `/api/projects/${project.project!.id}/film` : undefined))
+const copying = computed(() => project.latest('copy'))
+const ratio = computed(() => (film.value ? film.value.width / film.value.height : 16 / 9))
+
+function size() {
+  return { width: film.value!.width, height: film.value!.height }
+}
+
+onMounted(() => {
+  player.attach(video.value)
+  watch(
+    () => track.scriptHead,
+    (head) => {
+      if (!head || !canvas.value || overlay) return
+      overlay = new CaptionOverlay(canvas.value, head)
+      void putNear()
+      void draw(player.timeMs / 1000)
+      followFrames()
+    },
+    { immediate: true },
+  )
+})
+
+// A copy that becomes playable comes in a new element.
+watch(video, (element) => {
+  player.attach(element)
+  followFrames()
+})
+
+// A page that is left gives its renderer's memory back at once.
+useEventListener(window, 'pagehide', (event) => {
+  if (!event.persisted) overlay?.destroy()
+})
+
+onBeforeUnmount(() => {
+  player.attach(null)
+  overlay?.destroy()
+  overlay = null
+})
+
+async function draw(mediaTime: number) {
+  const moment = { mediaTime, ...size() }
+  await overlay?.show(moment)
+  if (canvas.value && overlay?.shows(moment)) canvas.value.dataset.overlay = String(Math.round(mediaTime * 1000))
+}
+
+/** Every frame that the film shows is drawn on with the captions of its own time. */
+function followFrames() {
+  const element = video.value
+  if (!element || !overlay) return
+  element.requestVideoFrameCallback((_, frame) => {
+    if (element !== video.value) return
+    void draw(frame.mediaTime)
+    followFrames()
+  })
+}
+
+// Sound alone has no frames to follow.
+watch(
+  () => player.timeMs,
+  (ms) => {
+    if (film.value && !film.value.has_picture) void draw(ms / 1000)
+    if (ms < held[0] + BEFORE_MS / 2 || ms > held[1] - AFTER_MS / 4) void putNear()
+  },
+)
+watch(() => track.captions, () => void putNear())
+
+async function putNear() {
+  if (!overlay) return
+  const from = Math.max(player.timeMs - BEFORE_MS, 0)
+  held = [from === 0 ? -BEFORE_MS : from, player.timeMs + AFTER_MS]
+  await overlay.put(track.scriptHead, track.between(held[0], held[1]))
+}
+</script>
+
+<template>
+  <div class="film" :class="{ upright: ratio < 1 }" @click="player.toggle()">
+    <div class="frame" :style="{ aspectRatio: ratio }">
+      <video
+        ref="video"
+        :key="source"
+        :src="source"
+        preload="auto"
+        playsinline
+        :aria-label="t('player.film')"
+        @ended="player.ended()"
+        @seeked="player.seeked()"
+        @error="player.failed = Boolean(source)"
+      />
+      <canvas ref="canvas" data-overlay="" />
+    </div>
+    <div v-if="film && !film.playable" class="cover">
+      <p v-if="copying?.state === 'failed'">{{ t('player.copyFailed', { reason: copying.error ? inWords(copying.error) : '' }) }}</p>
+      <template v-else>
+        <p>{{ t('player.copying') }}</p>
+        <v-progress-linear :model-value="(copying?.progress ?? 0) * 100" class="bar" />
+      </template>
+    </div>
+    <p v-else-if="player.failed" class="cover">{{ t('player.failed') }}</p>
+    <p v-if="film && !film.has_picture" class="cover sound-only">{{ t('player.soundOnly') }}</p>
+    <p v-if="film?.ends_early_ms" class="early">
+      {{ t('player.endsEarly', { at: Math.round(film.ends_early_ms / 100) / 10 }) }}
+    </p>
+    <p v-if="film?.sound_ends_early_ms" class="early">
+      {{ t('player.soundEndsEarly', { at: Math.round(film.sound_ends_early_ms / 100) / 10 }) }}
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.film {
+  position: relative;
+  background: #14191b;
+  display: flex;
+  justify-content: center;
+  overflow: hidden;
+  flex: none;
+}
+.frame {
+  position: relative;
+  width: 100%;
+}
+.upright .frame {
+  width: auto;
+  height: min(46vh, 420px);
+}
+video,
+canvas {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+}
+video {
+  object-fit: fill;
+}
+canvas {
+  pointer-events: none;
+}
+.cover {
+  position: absolute;
+  inset: 0;
+  display: grid;
+  place-content: center;
+  gap: 10px;
+  margin: 0;
+  padding: 20px 40px;
+  text-align: center;
+  color: #e9e2d3;
+}
+.sound-only {
+  place-content: start center;
+  font-size: 12.5px;
+  opacity: 0.7;
+}
+.bar {
+  width: 240px;
+}
+.early {
+  position: absolute;
+  left: 0;
+  right: 0;
+  top: 0;
+  margin: 0;
+  padding: 4px 10px;
+  font-size: 12.5px;
+  background: #dbaf4e;
+  color: #23201c;
+}
+</style>

@@ -1,0 +1,252 @@
+<script setup lang="ts">
+/** A caption file before it is taken in: what it is read as, what was odd, and how it comes out. */
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRouter } from 'vue-router'
+
+import { answered, client, type Schemas } from '@/api/client'
+import { sentence } from '@/kit/i18n'
+import { useBringIn } from '@/stages/bring-in/bringInStore'
+import { useProject } from '@/session/projectStore'
+import { useTrack } from '@/session/tracksStore'
+import { goTo } from '@/router'
+import StyledText from '@/kit/StyledText.vue'
+import { shortClock } from '@/kit/time'
+
+const { t } = useI18n()
+const router = useRouter()
+const project = useProject()
+const track = useTrack()
+const bringIn = useBringIn()
+
+const formats = shallowRef<Schemas['FormatInfoView'][]>([])
+const picker = ref<HTMLInputElement | null>(null)
+const where = ref<'here' | 'new'>('here')
+const language = ref('en')
+const rates = ['23.976', '24', '25', '29.97', '30', '50', '59.94', '60']
+
+const reading = computed(() => bringIn.reading)
+const replaced = computed(() => track.captions.length)
+
+onMounted(async () => (formats.value = await answered(client.GET('/api/caption-formats'))))
+watch(reading, (now) => {
+  if (now?.language) language.value = now.language
+})
+
+function picked(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (file) void bringIn.look(file)
+}
+async function take() {
+  if (where.value === 'new') await project.addTrack(language.value)
+  if (await bringIn.take()) await goTo('time')
+}
+</script>
+
+<template>
+  <div class="bring-in">
+    <header>
+      <h1>{{ bringIn.file ? bringIn.file.name : t('bringIn.title') }}</h1>
+      <v-btn size="small" data-pick @click="picker?.click()">{{ bringIn.file ? t('bringIn.other') : t('bringIn.pick') }}</v-btn>
+      <input ref="picker" type="file" class="visually-hidden" tabindex="-1" data-captions-file :aria-label="t('bringIn.pick')" @change="picked">
+    </header>
+    <p v-if="bringIn.problem" class="problem" role="alert">{{ bringIn.problem }}</p>
+    <div v-if="!bringIn.file" class="none">
+      <p>{{ t('bringIn.body') }}</p>
+      <p class="soft">{{ formats.map((format) => `${format.title} ${format.endings[0]}`).join(' · ') }}</p>
+    </div>
+    <template v-else>
+      <div class="dials">
+        <label>
+          <span>{{ t('bringIn.format') }}</span>
+          <select :value="bringIn.how.format ?? reading?.format ?? ''" data-format-choice @change="bringIn.again({ format: ($event.target as HTMLSelectElement).value })">
+            <option v-for="format in formats" :key="format.name" :value="format.name">{{ format.title }}</option>
+          </select>
+        </label>
+        <label v-if="reading?.encoding || bringIn.how.encoding">
+          <span>{{ t('bringIn.encoding') }}</span>
+          <select :value="bringIn.how.encoding ?? reading?.encoding ?? ''" data-encoding @change="bringIn.again({ encoding: ($event.target as HTMLSelectElement).value })">
+            <option v-if="reading?.encoding && !reading.encodings.includes(reading.encoding)" :value="reading.encoding">{{ reading.encoding }}</option>
+            <option v-for="encoding in reading?.encodings ?? []" :key="encoding" :value="encoding">{{ encoding }}</option>
+          </select>
+        </label>
+        <label v-if="reading?.counts_frames">
+          <span>{{ t('bringIn.fps') }}</span>
+          <select :value="bringIn.how.fps ?? ''" @change="bringIn.again({ fps: ($event.target as HTMLSelectElement).value || undefined })">
+            <option value="">{{ t('bringIn.filmRate') }}</option>
+            <option v-for="rate in rates" :key="rate" :value="rate">{{ rate }}</option>
+          </select>
+        </label>
+      </div>
+      <div v-if="reading" class="two">
+        <section class="preview" :aria-label="t('bringIn.preview')">
+          <p class="section-title">
+            {{ t('bringIn.count', reading.caption_count) }} · {{ t('bringIn.until', { end: shortClock(reading.ends_ms) }) }}
+          </p>
+          <ol tabindex="0">
+            <li v-for="(caption, index) in reading.captions" :key="index">
+              <span class="time">{{ shortClock(caption.in_ms) }}<br>{{ shortClock(caption.out_ms) }}</span>
+              <span class="said"><b v-if="caption.speaker">{{ caption.speaker }}</b><StyledText :spans="caption.spans" /></span>
+            </li>
+            <li v-if="reading.caption_count > reading.captions.length" class="soft more">
+              {{ t('check.more', reading.caption_count - reading.captions.length) }}
+            </li>
+          </ol>
+        </section>
+        <section class="odd" :aria-label="t('bringIn.oddities')">
+          <p class="section-title" :class="{ some: reading.oddity_count }">{{ t('bringIn.oddCount', reading.oddity_count) }}</p>
+          <ul tabindex="0">
+            <li v-for="(oddity, index) in reading.oddities" :key="index">
+              <span class="time">{{ t('bringIn.line', { line: oddity.line }) }}</span><span>{{ sentence(oddity.message) }}</span>
+            </li>
+            <li v-if="reading.oddity_count > reading.oddities.length" class="soft more">
+              {{ t('check.more', reading.oddity_count - reading.oddities.length) }}
+            </li>
+          </ul>
+          <p v-if="!reading.oddity_count" class="clean">{{ t('bringIn.clean') }}</p>
+        </section>
+      </div>
+      <p v-else-if="bringIn.busy" class="soft">{{ t('bringIn.reading') }}</p>
+      <footer v-if="reading">
+        <label v-if="replaced"><input v-model="where" type="radio" value="here"> {{ t('bringIn.here', replaced) }}</label>
+        <label v-if="replaced"><input v-model="where" type="radio" value="new"> {{ t('bringIn.asNew') }}</label>
+        <input v-if="where === 'new'" v-model="language" class="language" :aria-label="t('transcribe.language')">
+        <v-btn color="primary" variant="flat" :disabled="bringIn.busy || !reading.caption_count" data-take-in @click="take">
+          {{ t('bringIn.take', reading.caption_count) }}
+        </v-btn>
+        <v-btn @click="(bringIn.forget(), router.back())">{{ t('bringIn.leave') }}</v-btn>
+      </footer>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.bring-in {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  height: 100%;
+  padding: 14px 20px 12px;
+}
+header,
+footer {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+}
+h1 {
+  margin: 0;
+  font-size: 18px;
+  overflow-wrap: anywhere;
+}
+.problem {
+  margin: 0;
+  color: var(--heather);
+}
+.none {
+  max-width: 560px;
+}
+.dials {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 14px;
+}
+.dials label {
+  display: grid;
+  gap: 3px;
+  font-size: 12px;
+  color: var(--soft);
+}
+select,
+.language {
+  font: 14px var(--text-font);
+  color: var(--ink);
+  padding: 4px 8px;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+}
+.language {
+  width: 70px;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
+  gap: 16px;
+  flex: 1;
+  min-height: 0;
+}
+.two section {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
+.section-title {
+  padding-bottom: 6px;
+}
+ol,
+ul {
+  flex: 0 1 auto;
+  margin: 0;
+  padding: 0;
+  overflow-y: auto;
+  list-style: none;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+}
+.two li {
+  display: grid;
+  grid-template-columns: 84px 1fr;
+  gap: 10px;
+  padding: 6px 12px;
+  border-top: 1px solid var(--line);
+}
+.two li:first-child {
+  border-top: 0;
+}
+.two li.more {
+  display: block;
+}
+.two .time {
+  font-size: 12px;
+  color: var(--soft);
+}
+.odd li {
+  grid-template-columns: 66px 1fr;
+  font-size: 13px;
+}
+.said {
+  white-space: pre-line;
+  overflow-wrap: anywhere;
+}
+.said b {
+  display: block;
+  font-size: 12px;
+  color: var(--russet);
+}
+.section-title.some {
+  color: var(--straw);
+}
+.odd ul:empty {
+  display: none;
+}
+.clean {
+  margin: 0;
+  color: var(--reed);
+}
+footer {
+  padding-top: 4px;
+}
+footer label {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+}
+footer input[type='radio'] {
+  accent-color: var(--russet);
+}
+</style>

@@ -1,0 +1,209 @@
+<script setup lang="ts">
+/** A few seconds again and again until they are typed; one key stores the line and goes on. */
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { UNTIL, useEar } from '@/stages/transcribe/ear/earStore'
+import { usePlayer } from '@/picture/playerStore'
+import { textOf } from '@/session/captions'
+import { useProject } from '@/session/projectStore'
+import { useTrack } from '@/session/tracksStore'
+import { useCommands } from '@/kit/commands'
+import { seconds, shortClock } from '@/kit/time'
+import ChoiceRow from '@/kit/ChoiceRow.vue'
+
+const { t } = useI18n()
+const project = useProject()
+const track = useTrack()
+const player = usePlayer()
+const ear = useEar()
+
+/** Lines above the one being typed, enough to read on from. */
+const SHOWN = 6
+
+const field = ref<HTMLTextAreaElement | null>(null)
+const placed = ref(false)
+const untils = computed(() => UNTIL.map((value) => ({ value, title: t(`ear.until.${value}`) })))
+const stored = computed(() => {
+  const until = ear.passage?.in_ms ?? Infinity
+  return track.captions.filter((caption) => caption.in_ms < until).slice(-SHOWN)
+})
+const played = computed(() => {
+  const now = ear.passage
+  return now ? `${Math.min(Math.max((player.timeMs - now.from_ms) / (now.to_ms - now.from_ms), 0), 1) * 100}%` : '0%'
+})
+
+onMounted(() => (placed.value = true))
+onBeforeUnmount(ear.leave)
+watch([() => ear.until, () => ear.lengthS], () => void (ear.passage && ear.lengthen()))
+
+async function begin(afterMs: number) {
+  await ear.goOn(afterMs)
+  await nextTick()
+  field.value?.focus()
+}
+
+function pressed(event: KeyboardEvent) {
+  if (event.key !== 'Enter' || event.shiftKey || event.ctrlKey || event.altKey || event.isComposing) return
+  event.preventDefault()
+  void ear.store()
+}
+
+const on = () => ear.passage !== null
+useCommands([
+  { id: 'ear-begin', keys: ['Enter'], run: () => void begin(ear.typedUntil), enabled: () => !on() },
+  { id: 'ear-again', keys: ['Alt+R'], textKeys: ['Alt+R'], run: ear.repeat, enabled: on },
+  { id: 'ear-before', keys: ['Alt+ArrowUp'], textKeys: ['Alt+ArrowUp'], run: ear.before, enabled: on },
+  { id: 'ear-skip', keys: ['Alt+ArrowDown'], textKeys: ['Alt+ArrowDown'], run: () => void ear.skip(), enabled: on },
+  { id: 'ear-leave', keys: ['Escape'], textKeys: ['Escape'], run: ear.leave, enabled: on },
+])
+</script>
+
+<template>
+  <div class="ear">
+    <p v-if="ear.problem" class="problem" role="alert">{{ ear.problem }}</p>
+    <p v-if="!project.project?.film.has_sound" class="start soft">{{ t('timing.noSound') }}</p>
+    <div v-else-if="!ear.passage" class="start">
+      <h2>{{ ear.atEnd ? t('ear.atEnd') : t('ear.title') }}</h2>
+      <p>{{ ear.atEnd ? t('ear.atEndBody') : t('ear.body') }}</p>
+      <p class="line">
+        <v-btn v-if="!ear.atEnd" color="primary" variant="flat" data-ear-begin @click="begin(ear.typedUntil)">
+          {{ ear.typedUntil ? t('ear.resume', { time: shortClock(ear.typedUntil) }) : t('ear.begin') }}
+        </v-btn>
+        <v-btn @click="begin(player.timeMs)">{{ t('ear.here', { time: shortClock(player.timeMs) }) }}</v-btn>
+      </p>
+    </div>
+    <template v-else>
+      <ol class="above" :aria-label="t('ear.above')">
+        <li v-for="caption in stored" :key="caption.id">
+          <span class="time">{{ shortClock(caption.in_ms) }}</span><span>{{ textOf(caption) }}</span>
+        </li>
+      </ol>
+      <div class="now">
+        <p class="times time">
+          {{ shortClock(ear.passage.in_ms) }} → {{ shortClock(ear.passage.out_ms) }}
+          <span class="soft">{{ t('ear.repeated', { length: seconds(ear.passage.to_ms - ear.passage.from_ms) }) }}</span>
+        </p>
+        <i class="played"><b :style="{ width: played }" /></i>
+        <textarea ref="field" v-model="ear.text" rows="2" :aria-label="t('ear.line')" :placeholder="t('ear.placeholder')" spellcheck="false" data-ear-line @keydown="pressed" />
+        <p class="keys soft">
+          <kbd>Enter</kbd> {{ t('ear.store') }} <kbd>Alt R</kbd> {{ t('ear.again') }} <kbd>Alt ↑</kbd> {{ t('ear.before') }}
+          <kbd>Alt ↓</kbd> {{ t('ear.skip') }}
+        </p>
+      </div>
+    </template>
+    <Teleport v-if="placed && project.project?.film.has_sound" to="#beside">
+      <section class="dials">
+        <ChoiceRow v-model="ear.until" :label="t('ear.untilLabel')" :options="untils" />
+        <label v-if="ear.until === 'length'">{{ t('ear.length') }} <input v-model.number="ear.lengthS" type="number" min="1" max="30" step="0.5" data-ear-length> s</label>
+        <p class="soft">{{ t('ear.speedHint') }}</p>
+      </section>
+    </Teleport>
+  </div>
+</template>
+
+<style scoped>
+.ear {
+  display: flex;
+  flex: 1;
+  flex-direction: column;
+  justify-content: flex-end;
+  min-height: 0;
+  padding: 18px 24px 26px;
+}
+.problem {
+  color: var(--heather);
+}
+.start {
+  margin: 40px 16px auto;
+  max-width: 520px;
+}
+.start h2 {
+  margin: 0 0 8px;
+  font-size: 20px;
+}
+.line {
+  display: flex;
+  gap: 10px;
+  margin-top: 16px;
+}
+.above {
+  display: grid;
+  gap: 10px;
+  margin: 0 0 22px;
+  padding: 0;
+  list-style: none;
+  overflow-y: auto;
+}
+.above li {
+  display: grid;
+  grid-template-columns: 84px 1fr;
+  gap: 12px;
+  color: var(--soft);
+  white-space: pre-line;
+}
+.above .time {
+  padding-top: 3px;
+  font-size: 12px;
+}
+.now {
+  max-width: 720px;
+}
+.times {
+  margin: 0 0 6px;
+  font-size: 13px;
+}
+.played {
+  display: block;
+  height: 4px;
+  margin-bottom: 8px;
+  background: var(--line);
+  border-radius: 2px;
+}
+.played b {
+  display: block;
+  height: 100%;
+  background: var(--russet);
+  border-radius: 2px;
+}
+textarea {
+  width: 100%;
+  padding: 12px 14px;
+  font: 22px/1.35 var(--text-font);
+  color: var(--ink);
+  background: var(--paper);
+  border: 2px solid var(--russet);
+  border-radius: 8px;
+  outline: 0;
+  resize: none;
+}
+.keys {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 8px;
+  margin: 10px 0 0;
+  font-size: 13px;
+}
+.keys kbd:not(:first-child) {
+  margin-left: 8px;
+}
+.dials {
+  display: grid;
+  gap: 12px;
+  padding: 14px 16px;
+  font-size: 13px;
+}
+.dials p {
+  margin: 0;
+}
+input {
+  width: 64px;
+  padding: 4px 8px;
+  font: 13px var(--text-font);
+  color: var(--ink);
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+}
+</style>

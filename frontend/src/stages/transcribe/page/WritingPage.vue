@@ -1,0 +1,150 @@
+<script setup lang="ts">
+/** All captions as one page of text: a blank line parts them, and typing moves words across. */
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { useLitText } from '@/picture/litText'
+import { usePlayer } from '@/picture/playerStore'
+import { openFindings } from '@/session/captions'
+import { useTrack } from '@/session/tracksStore'
+import { useCommands } from '@/kit/commands'
+import { leaveText } from '@/kit/documents'
+import { seconds, shortClock } from '@/kit/time'
+import { useWriting } from '@/stages/transcribe/page/writingStore'
+
+const { t } = useI18n()
+const track = useTrack()
+const player = usePlayer()
+const writing = useWriting()
+const page = ref<HTMLElement | null>(null)
+const placed = ref(false)
+
+onMounted(() => {
+  placed.value = true
+  writing.open(page.value!, t('writing.page'))
+})
+onBeforeUnmount(writing.close)
+watch(() => track.captions, () => writing.show())
+
+const now = computed(() => writing.current)
+const findings = computed(() => (now.value ? openFindings(now.value) : []))
+
+useLitText(page, writing, (ms) => {
+  const block = writing.blockAt(ms)
+  return block && { from: block.at + 1, to: block.at + block.node.nodeSize - 1 }
+})
+
+/** A click on a caption puts the playhead at its in; on its time, it plays from there. */
+function clicked(event: MouseEvent) {
+  const view = writing.editor?.view
+  const block = (event.target as HTMLElement).closest('p')
+  if (!view || !block) return
+  const caption = writing.captionAt(view.posAtDOM(block, 0))
+  if (!caption || !view.state.selection.empty) return
+  player.place(caption.in_ms)
+  if (event.target === block && event.clientX < block.getBoundingClientRect().left + 84) void player.play(1)
+}
+
+useCommands([
+  { id: 'writing-write', keys: ['Enter'], run: () => writing.focus() },
+  { id: 'writing-leave', keys: [], textKeys: ['Escape'], run: () => leaveText(page.value), enabled: () => writing.editor?.isFocused ?? false },
+  { id: 'writing-hear', keys: ['H'], textKeys: ['Alt+H'], run: () => writing.hear(), enabled: () => now.value !== null },
+])
+</script>
+
+<template>
+  <div class="around">
+    <div ref="page" class="page" tabindex="0" @click="clicked" @wheel.passive="player.following = false" />
+    <p v-if="writing.isEmpty" class="empty soft">{{ t('writing.empty') }}</p>
+  </div>
+  <Teleport v-if="placed" to="#beside">
+    <section class="facts" data-facts>
+      <template v-if="now">
+        <h3 class="time">{{ shortClock(now.in_ms) }} → {{ shortClock(now.out_ms) }}</h3>
+        <p class="soft">
+          {{ t('writing.facts', { length: seconds(now.out_ms - now.in_ms), speed: now.measures.reading_speed.toFixed(1), line: now.measures.longest_line }) }}
+        </p>
+        <ul v-if="findings.length">
+          <li v-for="finding in findings" :key="finding.rule" :class="finding.weight">{{ t(`check.rule.${finding.rule}`) }}</li>
+        </ul>
+      </template>
+      <p v-else class="soft">{{ t('writing.nowhere') }}</p>
+      <dl class="soft">
+        <dt><kbd>Enter</kbd></dt><dd>{{ t('writing.hint.line') }}</dd>
+        <dt><kbd>Enter</kbd> <kbd>Enter</kbd></dt><dd>{{ t('writing.hint.caption') }}</dd>
+        <dt><kbd>⌫</kbd></dt><dd>{{ t('writing.hint.join') }}</dd>
+      </dl>
+    </section>
+  </Teleport>
+</template>
+
+<style scoped src="@/kit/textPage.css"></style>
+
+<style scoped>
+.around {
+  position: relative;
+  flex: 1;
+  min-height: 0;
+}
+.empty {
+  position: absolute;
+  top: 14px;
+  left: 116px;
+  margin: 0;
+  font-size: 17px;
+  pointer-events: none;
+}
+.page {
+  height: 100%;
+}
+.page :deep(p) {
+  padding: 0 150px 1.45em 92px;
+  line-height: 1.45;
+}
+.page :deep(.sheet) {
+  content-visibility: auto;
+  contain-intrinsic-size: auto 4700px;
+}
+.page :deep(p)::before {
+  top: 4px;
+}
+.page :deep(p[data-breaks])::after {
+  content: attr(data-breaks);
+  position: absolute;
+  right: 0;
+  top: 3px;
+  width: 140px;
+  font-size: 12px;
+  line-height: 1.3;
+  color: var(--heather);
+}
+.facts {
+  display: grid;
+  gap: 8px;
+  padding: 14px 16px;
+  font-size: 13px;
+}
+.facts h3 {
+  margin: 0;
+  font-size: 13px;
+  font-weight: 600;
+}
+.facts p,
+.facts ul {
+  margin: 0;
+}
+.facts ul {
+  padding: 0;
+  list-style: none;
+  color: var(--heather);
+}
+.facts dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 6px 10px;
+  margin: 10px 0 0;
+}
+.facts dd {
+  margin: 0;
+}
+</style>

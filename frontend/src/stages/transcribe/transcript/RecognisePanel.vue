@@ -1,0 +1,112 @@
+<script setup lang="ts">
+/** What hears the film's speech, and in which language. */
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { answered, client, type EngineView } from '@/api/client'
+import { useProject } from '@/session/projectStore'
+import { fileSize } from '@/kit/time'
+import HearAgain from '@/stages/transcribe/transcript/HearAgain.vue'
+import SoundChoice from '@/stages/transcribe/transcript/SoundChoice.vue'
+
+const { t } = useI18n()
+const project = useProject()
+
+const engines = shallowRef<EngineView[]>([])
+const engine = ref('')
+const language = ref(project.project?.tracks[0]?.language ?? 'en')
+const problem = ref('')
+/** Words that were put right by hand are not replaced by one press. */
+const sure = ref(false)
+
+const hearing = computed(() => project.latest('recognise'))
+const active = computed(() => hearing.value?.state === 'running' || hearing.value?.state === 'waiting')
+const chosen = computed(() => engines.value.find((candidate) => candidate.name === engine.value))
+/** The first one for the language, unless another is chosen. */
+const model = ref<string | null>(null)
+const base = computed(() => language.value.split('-')[0]!.toLowerCase())
+const models = computed(() => {
+  const fit = (chosen.value?.models ?? []).filter(({ languages }) => !languages.length || languages.includes(base.value))
+  return fit.map(({ name, languages, size_bytes }) => ({
+    value: name,
+    title: [name, languages.length ? languages.join(', ') : t('transcribe.manyLanguages'), size_bytes && fileSize(size_bytes)].filter(Boolean).join(' · '),
+  }))
+})
+const stream = ref(0)
+const voiceFocus = ref(false)
+const how = computed(() => ({ engine: engine.value, model: model.value, language: language.value, stream: stream.value, voice_focus: voiceFocus.value }))
+watch(models, (now) => (model.value = now.find(({ value }) => value === model.value)?.value ?? now[0]?.value ?? null))
+
+onMounted(async () => {
+  engines.value = await answered(client.GET('/api/engines'))
+  engine.value = engines.value[0]?.name ?? ''
+})
+
+async function recognise() {
+  if (project.words.length && !sure.value) {
+    sure.value = true
+    return
+  }
+  sure.value = false
+  problem.value = ''
+  try {
+    if (language.value !== project.project!.tracks[0]!.language) await project.change({ language: language.value })
+    await project.recognise(how.value)
+  } catch (error) {
+    problem.value = (error as Error).message
+  }
+}
+</script>
+
+<template>
+  <section class="recognise">
+    <p v-if="project.words.length" class="section-title">{{ t('transcribe.title') }}</p>
+    <div class="line">
+      <v-select v-model="engine" class="engine" :items="engines" item-title="title" item-value="name" :label="t('transcribe.engine')" :disabled="active" />
+      <v-text-field v-model="language" class="language" :label="t('transcribe.language')" :disabled="active" />
+      <v-btn
+        :color="project.words.length ? undefined : 'primary'"
+        :variant="project.words.length ? 'outlined' : 'flat'"
+        :disabled="active || !engine"
+        data-recognise
+        @click="recognise"
+        @blur="sure = false"
+      >
+        {{ !project.words.length ? t('transcribe.recognise') : sure ? t('transcribe.replace') : t('transcribe.again') }}
+      </v-btn>
+    </div>
+    <v-select v-if="models.length > 1" v-model="model" class="model" :items="models" :label="t('transcribe.model')" :disabled="active" data-model />
+    <p v-else-if="models.length" class="soft" data-model>{{ t('transcribe.models', { models: models[0]!.title }) }}</p>
+    <p v-else-if="engines.length" class="soft" data-model>{{ t('transcribe.noModel', { engine: chosen?.title, language }) }}</p>
+    <p v-else class="soft">{{ t('transcribe.noEngine') }}</p>
+    <SoundChoice v-model:stream="stream" v-model:voice-focus="voiceFocus" :disabled="active" />
+    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <HearAgain v-if="project.words.length && !active" :how="how" />
+  </section>
+</template>
+
+<style scoped>
+.section-title {
+  margin: 0 0 12px;
+}
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+}
+.engine {
+  flex: 1 0 140px;
+  max-width: 180px;
+}
+.language {
+  flex: 0 0 88px;
+}
+.model {
+  margin-top: 10px;
+}
+.problem {
+  margin: 10px 0 0;
+  color: var(--heather);
+}
+</style>
