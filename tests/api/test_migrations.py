@@ -112,7 +112,7 @@ def test_why_a_job_failed_is_told_as_it_was_said_before(tmp_path: Path) -> None:
     upgrade(engine, "0007")
     with engine.begin() as connection:
         connection.execute(text(
-            "INSERT INTO projects (id, title, created_ms, opened_ms, revision) VALUES ('p', 'Fog', 1, 1, 0)"
+            "INSERT INTO projects (id, created_ms, opened_ms, revision) VALUES ('p', 1, 1, 0)"
         ))  # fmt: skip
         connection.execute(text(
             "INSERT INTO jobs (id, project_id, kind, state, progress, step, parameters, error, attempts,"
@@ -121,5 +121,6 @@ def test_why_a_job_failed_is_told_as_it_was_said_before(tmp_path: Path) -> None:
         ))  # fmt: skip
     migrate(engine)
     error = Jobs(engine).get("j").error
-    assert error and str(Message(**error)) == "the film's end is missing"
+    assert error is not None
+    assert str(Message(**error)) == "the film's end is missing"
     engine.dispose()
