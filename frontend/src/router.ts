@@ -1,7 +1,7 @@
 import { nextTick } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
 
-import { keysWaitFor } from '@/kit/commands'
+import { keysWaitFor } from '@/kit/commands/commands'
 
 /** The stages in the order a project moves through them. */
 export const STAGES = ['transcribe', 'time', 'check', 'deliver'] as const

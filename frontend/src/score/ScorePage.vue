@@ -22,6 +22,7 @@ import { findingText, findingTitle, limitText } from '@/kit/findings'
 import { seconds, shortClock, snap } from '@/kit/time'
 import { useCue } from '@/stages/time/cueStore'
 import { useTiming } from '@/stages/time/timingStore'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -357,7 +358,7 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
         <p>{{ project.words.length ? t('score.none.words') : t('score.none.body') }}</p>
         <v-btn color="primary" :to="{ name: 'transcribe' }">{{ t('score.none.transcribe') }}</v-btn>
         <v-btn :to="{ name: 'bring-in' }">{{ t('top.bringIn') }}</v-btn>
-        <p class="soft">{{ t('score.none.byHand') }} <kbd>N</kbd></p>
+        <p class="soft">{{ t('score.none.byHand') }} <KeyCap command="insert" /></p>
       </div>
       <p v-if="project.project && !project.project.film.has_sound" class="silent soft">{{ t('score.noSound') }}</p>
       <p v-else-if="project.latest('peaks')?.state === 'running'" class="silent soft">{{ t('score.drawing') }}</p>

@@ -31,9 +31,13 @@ export const useHistory = defineStore('history', () => {
   const canUndo = computed(() => (view.value === 'transcript' ? project.wordsHistory.canUndo : track.canUndo))
   const canRedo = computed(() => (view.value === 'transcript' ? project.wordsHistory.canRedo : track.canRedo))
 
+  /** What is written in an editor and not sent yet is sent before anything is taken back. */
+  const writers = new Set<() => Promise<unknown>>()
+
   /** Takes one's own newest gesture back, or does the one undone last again; gives what that changed. */
   async function step(direction: 'undo' | 'redo'): Promise<ChangesView | undefined> {
     inTheWay.value = null
+    await Promise.all([...writers].map((send) => send()))
     await tracks.settled()
     try {
       const made = await answered(
@@ -58,5 +62,5 @@ export const useHistory = defineStore('history', () => {
     return { own: actor === person, target, captions: touched.filter((id) => track.byId.has(id)) }
   }
 
-  return { view, canUndo, canRedo, inTheWay, step }
+  return { view, canUndo, canRedo, inTheWay, step, writers }
 })

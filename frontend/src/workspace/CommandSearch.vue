@@ -7,8 +7,11 @@ import { usePlayer } from '@/picture/playerStore'
 import { textOf } from '@/session/captions'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
-import { type Command, commands, printed, useCommands } from '@/kit/commands'
+import { type Command, commands, useCommands } from '@/kit/commands/commands'
+import { printed } from '@/kit/commands/keys'
 import { shortClock } from '@/kit/time'
+import KeyCap from '@/kit/commands/KeyCap.vue'
+import { keysOf } from '@/kit/commands/keymap'
 
 interface Hit {
   key: string
@@ -29,7 +32,7 @@ const wanted = ref('')
 const at = ref(0)
 
 useCommands([
-  { id: 'search', keys: ['Ctrl+K'], textKeys: ['Ctrl+K'], run: () => field.value?.focus() },
+  { id: 'search', run: () => field.value?.focus() },
 ])
 
 const hits = computed<Hit[]>(() => {
@@ -59,7 +62,7 @@ const hits = computed<Hit[]>(() => {
   return found
 })
 
-const hint = (command: Command) => command.keys.map(printed).join('  ')
+const hint = (command: Command) => [...keysOf(command.id).keys, ...keysOf(command.id).text].slice(0, 2).map(printed).join('  ')
 
 watch(wanted, () => (at.value = 0))
 
@@ -103,7 +106,7 @@ function pressed(event: KeyboardEvent) {
       @blur="close"
       @keydown="pressed"
     />
-    <kbd v-if="!open">Ctrl K</kbd>
+    <KeyCap v-if="!open" command="search" />
     <ul v-show="open" id="search-hits" role="listbox" :aria-label="t('top.search')" class="hits">
       <li
         v-for="(hit, index) in hits"

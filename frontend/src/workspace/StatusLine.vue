@@ -8,7 +8,9 @@ import { useRoute } from 'vue-router'
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
-import { takesText } from '@/kit/commands'
+import type { CommandId } from '@/kit/commands/catalogue'
+import { keyOf } from '@/kit/commands/keymap'
+import { printed, takesText } from '@/kit/commands/keys'
 
 const { t } = useI18n()
 const route = useRoute()
@@ -20,35 +22,49 @@ const typing = ref(false)
 useEventListener(document, 'focusin', (event) => (typing.value = takesText(event.target)))
 useEventListener(document, 'focusout', () => (typing.value = false))
 
-const KEYS: Record<string, [string, string][]> = {
-  text: [['Ctrl Space', 'play'], ['Alt I', 'in'], ['Alt O', 'out'], ['Alt S', 'split'], ['Alt ↓', 'next'], ['Esc', 'leave']],
-  time: [['Space', 'play'], ['I', 'in'], ['O', 'out'], [', .', 'frame'], ['Enter', 'write'], ['N', 'new'], ['?', 'all']],
-  check: [['↓ ↑', 'findings'], ['H', 'hear'], ['X', 'choose'], ['Enter', 'mend'], ['W', 'waive'], ['G', 'goThere'], ['?', 'all']],
-  spec: [['Space', 'play'], ['?', 'all']],
-  'bring-in': [['Space', 'play'], ['?', 'all']],
-  script: [['Ctrl Enter', 'takeIn'], ['?', 'all']],
-  'script-text': [['Ctrl Enter', 'takeIn'], ['Ctrl Space', 'play'], ['Esc', 'leave']],
-  transcribe: [['Space', 'play'], ['Enter', 'write'], ['Q', 'doubtful'], ['1–9', 'speaker'], ['Ctrl F', 'find'], ['?', 'all']],
-  'transcribe-text': [['Ctrl Space', 'play'], ['Tab', 'doubtful'], ['Ctrl Enter', 'right'], ['Alt T', 'timeLink'], ['Esc', 'leave']],
-  'transcribe-ear': [['Enter', 'begin'], ['Space', 'play'], ['T', 'transcript'], ['?', 'all']],
-  'transcribe-ear-text': [['Enter', 'storeLine'], ['Ctrl Space', 'play'], ['Alt ↑', 'beforePassage'], ['Esc', 'stop']],
-  'transcribe-make': [['Space', 'play'], ['↓ ↑', 'changes'], ['X', 'choose'], ['H', 'hear'], ['Ctrl Enter', 'putIn'], ['T', 'transcript'], ['?', 'all']],
-  'transcribe-page': [['Enter', 'write'], ['Space', 'play'], ['H', 'hear'], ['T', 'transcript'], ['?', 'all']],
-  'transcribe-page-text': [['Ctrl Space', 'play'], ['Alt H', 'hear'], ['Ctrl Z', 'undo'], ['Esc', 'leave']],
-  deliver: [['Space', 'play'], ['?', 'all']],
+/** What each place shows: commands that are told by one word, and the word. */
+type Shown = [CommandId | CommandId[], string]
+const ALL: Shown = ['keys', 'all']
+const KEYS: Record<string, Shown[]> = {
+  text: [['play', 'play'], ['set-in', 'in'], ['set-out', 'out'], ['split', 'split'], ['caption-next', 'next'], ['leave-text', 'leave']],
+  time: [['play', 'play'], ['set-in', 'in'], ['set-out', 'out'], [['frame-back', 'frame-on'], 'frame'], ['write', 'write'], ['insert', 'new'], ALL],
+  check: [
+    [['finding-next', 'finding-before'], 'findings'], ['finding-hear', 'hear'], ['finding-choose', 'choose'], ['finding-mend', 'mend'],
+    ['finding-waive', 'waive'], ['finding-go', 'goThere'], ALL,
+  ],
+  spec: [['play', 'play'], ALL],
+  'bring-in': [['play', 'play'], ALL],
+  script: [['script-take', 'takeIn'], ALL],
+  'script-text': [['script-take', 'takeIn'], ['play', 'play'], ['leave-text', 'leave']],
+  transcribe: [['play', 'play'], ['transcript-write', 'write'], ['doubtful-next', 'doubtful'], [['speaker-1', 'speaker-9'], 'speaker'], ['find', 'find'], ALL],
+  'transcribe-text': [['play', 'play'], ['doubtful-next', 'doubtful'], ['doubtful-accept', 'right'], ['time-link', 'timeLink'], ['transcript-leave', 'leave']],
+  'transcribe-ear': [['ear-begin', 'begin'], ['play', 'play'], ['view-words', 'transcript'], ALL],
+  'transcribe-ear-text': [['ear-store', 'storeLine'], ['play', 'play'], ['ear-before', 'beforePassage'], ['ear-leave', 'stop']],
+  'transcribe-make': [
+    ['play', 'play'], [['make-next', 'make-before'], 'changes'], ['make-choose', 'choose'], ['make-hear', 'hear'], ['make-accept', 'putIn'],
+    ['view-words', 'transcript'], ALL,
+  ],
+  'transcribe-page': [['writing-write', 'write'], ['play', 'play'], ['writing-hear', 'hear'], ['view-words', 'transcript'], ALL],
+  'transcribe-page-text': [['play', 'play'], ['writing-hear', 'hear'], ['undo', 'undo'], ['writing-leave', 'leave']],
+  deliver: [['play', 'play'], ALL],
 }
 const place = computed(() => {
   const stage = route.query.view ? `${String(route.name)}-${String(route.query.view)}` : String(route.name)
   if (!typing.value) return stage
   return stage in KEYS && `${stage}-text` in KEYS ? `${stage}-text` : 'text'
 })
+const shown = computed(() =>
+  (KEYS[place.value] ?? [])
+    .map(([commands, what]) => ({ what, keys: [commands].flat().flatMap((id) => keyOf(id, typing.value) ?? []) }))
+    .filter(({ keys }) => keys.length),
+)
 const rate = computed(() => Number((project.rate.numerator / project.rate.denominator).toFixed(3)))
 </script>
 
 <template>
   <footer class="status">
     <span class="own" data-owner>{{ t(`keys.owner.${place}`) }}</span>
-    <span v-for="[key, what] in KEYS[place] ?? []" :key="key"><kbd>{{ key }}</kbd> {{ t(`keys.short.${what}`) }}</span>
+    <span v-for="{ keys, what } in shown" :key="what"><kbd v-for="key in keys" :key="key">{{ printed(key) }}</kbd> {{ t(`keys.short.${what}`) }}</span>
     <span class="figures time">
       {{ t('status.captions', track.captions.length) }} · {{ t('status.findings', track.findings) }} · {{ t(project.project?.film.frame_rate_varies ? 'status.varying' : 'status.rate', { rate }) }} ·
       {{ t('status.frame', { frame: player.frameNumber }) }}

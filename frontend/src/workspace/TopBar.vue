@@ -8,10 +8,11 @@ import { useProject } from '@/session/projectStore'
 import { useHistory } from '@/session/historyStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 import JobLine from '@/kit/JobLine.vue'
-import { commands } from '@/kit/commands'
 import { light, lightChoice } from '@/kit/theme'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 import CommandSearch from '@/workspace/CommandSearch.vue'
+import { titleOf } from '@/kit/commands/titles'
+import { run } from '@/kit/commands/commands'
 
 const { t } = useI18n()
 const project = useProject()
@@ -89,14 +90,14 @@ function switchLight() {
       {{ t(`top.${saving}`) }}
     </span>
     <v-btn
-      size="small" icon variant="text" density="compact" :disabled="!history.canUndo" :aria-label="t('command.undo')" :title="`${t('command.undo')} · Ctrl Z`"
-      @click="commands.get('undo')?.run()"
+      size="small" icon variant="text" density="compact" :disabled="!history.canUndo" :aria-label="t('command.undo')" :title="titleOf('undo')"
+      @click="run('undo')"
     >
       <v-icon :icon="mdiUndo" />
     </v-btn>
     <v-btn
-      size="small" icon variant="text" density="compact" :disabled="!history.canRedo" :aria-label="t('command.redo')" :title="`${t('command.redo')} · Ctrl Shift Z`"
-      @click="commands.get('redo')?.run()"
+      size="small" icon variant="text" density="compact" :disabled="!history.canRedo" :aria-label="t('command.redo')" :title="titleOf('redo')"
+      @click="run('redo')"
     >
       <v-icon :icon="mdiRedo" />
     </v-btn>

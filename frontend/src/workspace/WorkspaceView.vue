@@ -15,9 +15,9 @@ import { goTo, STAGES } from '@/router'
 import { useSelection } from '@/score/selectionStore'
 import { useTiming } from '@/stages/time/timingStore'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
-import { dispatch, letGo, useCommands } from '@/kit/commands'
+import { dispatch, letGo, useCommands } from '@/kit/commands/commands'
 import CaptionMeters from '@/workspace/CaptionMeters.vue'
-import KeySheet from '@/workspace/KeySheet.vue'
+import KeySheet from '@/workspace/keys/KeySheet.vue'
 import StageRail from '@/workspace/StageRail.vue'
 import StatusLine from '@/workspace/StatusLine.vue'
 import TopBar from '@/workspace/TopBar.vue'
@@ -61,12 +61,10 @@ watchEffect(() => (history.view = showsWords() ? 'transcript' : 'captions'))
 useTransportCommands()
 useCaptionCommands()
 useCommands([
-  { id: 'bring-in', keys: ['Ctrl+O'], textKeys: ['Ctrl+O'], run: () => void goTo('bring-in') },
-  { id: 'keys', keys: ['?'], run: () => (keySheet.value = !keySheet.value) },
-  ...STAGES.map((stage, index) => ({
-    id: `stage-${stage}`,
-    keys: [`Alt+${index + 1}`],
-    textKeys: [`Alt+${index + 1}`],
+  { id: 'bring-in', run: () => void goTo('bring-in') },
+  { id: 'keys', run: () => (keySheet.value = !keySheet.value) },
+  ...STAGES.map((stage) => ({
+    id: `stage-${stage}` as const,
     run: () => void goTo(stage),
   })),
 ])

@@ -8,7 +8,7 @@ import { textOf } from '@/session/captions'
 import { useTrack } from '@/session/tracksStore'
 import { goTo } from '@/router'
 import { useSelection } from '@/score/selectionStore'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { limitText } from '@/kit/findings'
 import DistributionChart from '@/stages/check/spec/DistributionChart.vue'
 import { useJudgement } from '@/stages/check/spec/judgement'
@@ -139,15 +139,15 @@ function hear() {
 
 const any = () => places.value.length > 0
 useCommands([
-  { id: 'finding-next', keys: ['ArrowDown'], run: () => look(seen.value ? at.value + 1 : at.value), enabled: any },
-  { id: 'finding-before', keys: ['ArrowUp'], run: () => look(Math.max(at.value - 1, 0)), enabled: any },
-  { id: 'finding-go', keys: ['G'], run: goThere, enabled: any },
-  { id: 'finding-hear', keys: ['H'], run: hear, enabled: any },
-  { id: 'finding-mend', keys: ['Enter'], run: mendCurrent, enabled: any },
-  { id: 'finding-mend-all', keys: ['Shift+Enter'], run: () => void mend(mends.chosen), enabled: () => mends.chosen.length > 0 },
-  { id: 'finding-choose', keys: ['X'], run: () => mends.choose(current.value!.finding, !mends.isChosen(current.value!.finding)), enabled: any },
-  { id: 'finding-waive', keys: ['W'], run: waiveOrTakeBack, enabled: any },
-  { id: 'edit-spec', keys: [], run: () => void goTo('spec') },
+  { id: 'finding-next', run: () => look(seen.value ? at.value + 1 : at.value), enabled: any },
+  { id: 'finding-before', run: () => look(Math.max(at.value - 1, 0)), enabled: any },
+  { id: 'finding-go', run: goThere, enabled: any },
+  { id: 'finding-hear', run: hear, enabled: any },
+  { id: 'finding-mend', run: mendCurrent, enabled: any },
+  { id: 'finding-mend-all', run: () => void mend(mends.chosen), enabled: () => mends.chosen.length > 0 },
+  { id: 'finding-choose', run: () => mends.choose(current.value!.finding, !mends.isChosen(current.value!.finding)), enabled: any },
+  { id: 'finding-waive', run: waiveOrTakeBack, enabled: any },
+  { id: 'edit-spec', run: () => void goTo('spec') },
 ])
 </script>
 

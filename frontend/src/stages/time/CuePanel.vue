@@ -6,12 +6,13 @@ import { useI18n } from 'vue-i18n'
 
 import { useTrack } from '@/session/tracksStore'
 import { textOf } from '@/session/captions'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { clock } from '@/kit/time'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import { CUE_WAYS, useCue } from '@/stages/time/cueStore'
 import TimingPanel from '@/stages/time/TimingPanel.vue'
 import { useReactionBeats } from '@/stages/time/useReactionBeats'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 
 const { t } = useI18n()
 const track = useTrack()
@@ -28,15 +29,15 @@ function begin() {
 }
 
 useCommands([
-  { id: 'cue-start', keys: ['Enter'], run: begin, enabled: () => !cue.running && track.captions.length > 0 },
+  { id: 'cue-start', run: begin, enabled: () => !cue.running && track.captions.length > 0 },
   {
-    id: 'cue-in', keys: ['F', 'I'],
+    id: 'cue-in',
     run: (event) => (beats.running.value ? beats.press(event!) : cue.press(event!)),
     up: (event) => cue.release(event), enabled: () => cue.running || beats.running.value,
   },
-  { id: 'cue-out', keys: ['D', 'O'], run: (event) => cue.out(event!), enabled: () => cue.running && cue.way === 'ins-and-outs' },
-  { id: 'cue-back', keys: ['Backspace'], run: () => cue.back(), enabled: () => cue.running },
-  { id: 'cue-stop', keys: ['Escape'], run: () => (beats.running.value ? beats.stop() : cue.stop()), enabled: () => cue.running || beats.running.value },
+  { id: 'cue-out', run: (event) => cue.out(event!), enabled: () => cue.running && cue.way === 'ins-and-outs' },
+  { id: 'cue-back', run: () => cue.back(), enabled: () => cue.running },
+  { id: 'cue-stop', run: () => (beats.running.value ? beats.stop() : cue.stop()), enabled: () => cue.running || beats.running.value },
 ])
 useEventListener(window, 'blur', () => cue.lost())
 useEventListener(document, 'visibilitychange', () => document.hidden && cue.lost())
@@ -54,16 +55,16 @@ onBeforeUnmount(() => cue.stop())
         {{ cue.open && cue.way !== 'ins' ? textOf(cue.open) : cue.awaited ? textOf(cue.awaited) : t('timing.lastLine') }}
       </p>
       <p class="keys">
-        <span><kbd>F</kbd> {{ t(`timing.cueKey.${cue.way}`) }}</span>
-        <span v-if="cue.way === 'ins-and-outs'"><kbd>D</kbd> {{ t('timing.cueKey.out') }}</span>
-        <span><kbd>Backspace</kbd> {{ t('timing.cueKey.back', { s: cue.backMs / 1000 }) }}</span>
-        <span><kbd>Esc</kbd> {{ t('timing.cueKey.stop') }}</span>
+        <span><KeyCap command="cue-in" /> {{ t(`timing.cueKey.${cue.way}`) }}</span>
+        <span v-if="cue.way === 'ins-and-outs'"><KeyCap command="cue-out" /> {{ t('timing.cueKey.out') }}</span>
+        <span><KeyCap command="cue-back" /> {{ t('timing.cueKey.back', { s: cue.backMs / 1000 }) }}</span>
+        <span><KeyCap command="cue-stop" /> {{ t('timing.cueKey.stop') }}</span>
       </p>
       <p class="soft">{{ t('timing.linesLeft', cue.left) }}</p>
     </template>
     <template v-else-if="beats.running.value">
       <p class="next beat" :data-beat="beats.beat.value" :class="{ hit: beats.beat.value }">{{ beats.beat.value }} / {{ beats.beats }}</p>
-      <p>{{ t('timing.beatHint') }} <kbd>F</kbd></p>
+      <p>{{ t('timing.beatHint') }} <KeyCap command="cue-in" /></p>
     </template>
     <template v-else>
       <ChoiceRow v-model="cue.way" :label="t('timing.cue')" :options="ways" />
@@ -78,7 +79,7 @@ onBeforeUnmount(() => cue.stop())
       <p v-if="!track.captions.length" class="soft">{{ t('timing.noLines') }}</p>
       <div class="act">
         <v-btn color="primary" :disabled="!track.captions.length" data-cue @click="begin">{{ t('timing.begin') }}</v-btn>
-        <kbd>Enter</kbd>
+        <KeyCap command="cue-start" />
       </div>
     </template>
   </TimingPanel>

@@ -7,12 +7,13 @@ import { textOf } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import JobLine from '@/kit/JobLine.vue'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import { useFit } from '@/stages/time/fitStore'
 import { useTiming } from '@/stages/time/timingStore'
 import TimingPanel from '@/stages/time/TimingPanel.vue'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -30,10 +31,10 @@ const scopes = computed(() => (['all', 'selection'] as const).map((value) => ({ 
 const current = computed(() => track.byId.get(fit.queue[0] ?? ''))
 
 useCommands([
-  { id: 'fit-apply', keys: ['Ctrl+Enter'], run: () => fit.apply(), enabled: () => fit.found !== null },
-  { id: 'fit-accept', keys: ['Enter'], run: () => fit.accept(), enabled: () => fit.queue.length > 0 },
-  { id: 'fit-redo', keys: ['R'], run: () => void fit.redo(), enabled: () => fit.queue.length > 0 && !fit.redoing },
-  { id: 'fit-hear', keys: ['H'], run: () => fit.hear(), enabled: () => fit.queue.length > 0 },
+  { id: 'fit-apply', run: () => fit.apply(), enabled: () => fit.found !== null },
+  { id: 'fit-accept', run: () => fit.accept(), enabled: () => fit.queue.length > 0 },
+  { id: 'fit-redo', run: () => void fit.redo(), enabled: () => fit.queue.length > 0 && !fit.redoing },
+  { id: 'fit-hear', run: () => fit.hear(), enabled: () => fit.queue.length > 0 },
 ])
 </script>
 
@@ -44,9 +45,9 @@ useCommands([
       <p class="words" data-doubtful>{{ textOf(current) }}</p>
       <p class="soft">{{ t('timing.sure', { percent: Math.round((fit.sureness.get(current.id) ?? 0) * 100) }) }}</p>
       <div class="line">
-        <v-btn color="primary" size="small" data-accept @click="fit.accept()">{{ t('timing.accept') }}</v-btn><kbd>Enter</kbd>
-        <v-btn size="small" @click="fit.hear()">{{ t('timing.hearAgain') }}</v-btn><kbd>H</kbd>
-        <v-btn size="small" :disabled="fit.redoing !== ''" data-redo @click="fit.redo()">{{ t('timing.fitAgain') }}</v-btn><kbd>R</kbd>
+        <v-btn color="primary" size="small" data-accept @click="fit.accept()">{{ t('timing.accept') }}</v-btn><KeyCap command="fit-accept" />
+        <v-btn size="small" @click="fit.hear()">{{ t('timing.hearAgain') }}</v-btn><KeyCap command="fit-hear" />
+        <v-btn size="small" :disabled="fit.redoing !== ''" data-redo @click="fit.redo()">{{ t('timing.fitAgain') }}</v-btn><KeyCap command="fit-redo" />
         <v-btn size="small" @click="timing.show('cue')">{{ t('timing.cueHere') }}</v-btn>
       </div>
       <p class="soft">{{ t('timing.doubtfulHint') }}</p>
@@ -62,7 +63,7 @@ useCommands([
         <p role="status"><b>{{ t('timing.fitted', fit.found.length) }}</b> {{ t('timing.fittedDoubtful', fit.doubtful.length) }}</p>
         <div class="line">
           <v-btn color="primary" :disabled="!fit.found.length" data-apply @click="fit.apply()">{{ t('timing.apply', fit.found.length) }}</v-btn>
-          <kbd>Ctrl Enter</kbd>
+          <KeyCap command="fit-apply" />
           <v-btn size="small" variant="text" @click="fit.dismiss()">{{ t('timing.dismiss') }}</v-btn>
         </div>
       </template>

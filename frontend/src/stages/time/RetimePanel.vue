@@ -7,13 +7,14 @@ import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import JobLine from '@/kit/JobLine.vue'
 import { clock, minutes } from '@/kit/time'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import OffsetPlot from '@/stages/time/OffsetPlot.vue'
 import { BELOW_ZERO, EDGES, SCOPES, useRetime, WAYS } from '@/stages/time/retimeStore'
 import TimingPanel from '@/stages/time/TimingPanel.vue'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -41,8 +42,8 @@ function anchorText(id: string) {
 }
 
 useCommands([
-  { id: 'retime-apply', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter'], run: apply, enabled: () => retime.count > 0 },
-  { id: 'retime-anchor', keys: ['A'], textKeys: ['Alt+A'], run: () => retime.addAnchor(), enabled: () => retime.way === 'anchors' },
+  { id: 'retime-apply', run: apply, enabled: () => retime.count > 0 },
+  { id: 'retime-anchor', run: () => retime.addAnchor(), enabled: () => retime.way === 'anchors' },
 ])
 </script>
 
@@ -55,7 +56,7 @@ useCommands([
     </div>
 
     <div v-else-if="retime.way === 'anchors'" class="block">
-      <p class="soft">{{ t('timing.anchorHint') }} <kbd>A</kbd></p>
+      <p class="soft">{{ t('timing.anchorHint') }} <KeyCap command="retime-anchor" /></p>
       <ul class="anchors">
         <li v-for="anchor in retime.anchors" :key="anchor.caption">
           <span class="words">{{ anchorText(anchor.caption) }}</span>
@@ -121,7 +122,7 @@ useCommands([
     <p v-if="retime.problem" class="cannot" role="alert">{{ retime.problem }}</p>
     <div class="line act">
       <v-btn color="primary" :disabled="!retime.count" data-apply @click="apply">{{ retime.count ? t('timing.apply', retime.count) : t('timing.applyNone') }}</v-btn>
-      <kbd v-if="retime.count">Ctrl Enter</kbd>
+      <KeyCap v-if="retime.count" command="retime-apply" />
       <span v-else-if="done" class="soft" role="status">{{ done }}</span>
     </div>
   </TimingPanel>

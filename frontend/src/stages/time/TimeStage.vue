@@ -2,7 +2,7 @@
 import { onBeforeUnmount, onMounted, ref } from 'vue'
 
 import ScorePage from '@/score/ScorePage.vue'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import CuePanel from '@/stages/time/CuePanel.vue'
 import FitPanel from '@/stages/time/FitPanel.vue'
 import RetimePanel from '@/stages/time/RetimePanel.vue'
@@ -19,15 +19,15 @@ onBeforeUnmount(() => timing.close())
 
 useTimingCommands()
 useCommands([
-  { id: 'zoom-in', keys: ['+', '='], run: () => score.value?.zoom(1) },
-  { id: 'zoom-out', keys: ['-'], run: () => score.value?.zoom(-1) },
-  { id: 'scrolling', keys: ['Shift+F'], run: () => score.value?.changeScrolling() },
-  { id: 'sound-picture', keys: ['P'], run: () => score.value?.changeSound() },
-  { id: 'sound-larger', keys: ['Ctrl+ArrowRight'], run: () => score.value?.amplify(2) },
-  { id: 'sound-smaller', keys: ['Ctrl+ArrowLeft'], run: () => score.value?.amplify(0.5) },
-  { id: 'cue-along', keys: ['C'], textKeys: ['Alt+C'], run: () => timing.show('cue') },
-  { id: 'retime', keys: ['T'], textKeys: ['Alt+T'], run: () => timing.show('retime') },
-  { id: 'fit', keys: ['Y'], textKeys: ['Alt+Y'], run: () => timing.show('fit') },
+  { id: 'zoom-in', run: () => score.value?.zoom(1) },
+  { id: 'zoom-out', run: () => score.value?.zoom(-1) },
+  { id: 'scrolling', run: () => score.value?.changeScrolling() },
+  { id: 'sound-picture', run: () => score.value?.changeSound() },
+  { id: 'sound-larger', run: () => score.value?.amplify(2) },
+  { id: 'sound-smaller', run: () => score.value?.amplify(0.5) },
+  { id: 'cue-along', run: () => timing.show('cue') },
+  { id: 'retime', run: () => timing.show('retime') },
+  { id: 'fit', run: () => timing.show('fit') },
 ])
 </script>
 

@@ -7,7 +7,7 @@ import { answered, client } from '@/api/client'
 import { retiming } from '@/session/merging'
 import { newId, useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { clock } from '@/kit/time'
 
 const { t } = useI18n()
@@ -75,7 +75,7 @@ async function focus() {
   inputs.value[0]?.focus()
 }
 
-useCommands([{ id: 'type-times', keys: ['E'], textKeys: ['Alt+E'], run: () => void focus(), enabled: () => caption.value !== undefined }])
+useCommands([{ id: 'type-times', run: () => void focus(), enabled: () => caption.value !== undefined }])
 </script>
 
 <template>

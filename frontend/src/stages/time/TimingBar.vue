@@ -7,12 +7,14 @@ import { SNAPS } from '@/score/snapping'
 import { useSnapTo } from '@/score/useCardDrag'
 import TimesRow from '@/stages/time/TimesRow.vue'
 import { type Panel, useTiming } from '@/stages/time/timingStore'
+import KeyCap from '@/kit/commands/KeyCap.vue'
+import type { CommandId } from '@/kit/commands/catalogue'
 
 const { t } = useI18n()
 const timing = useTiming()
 const snapTo = useSnapTo()
 const nudge = useNudge()
-const PANELS: [Panel, string][] = [['cue', 'C'], ['retime', 'T'], ['fit', 'Y']]
+const PANELS: [Panel, CommandId][] = [['cue', 'cue-along'], ['retime', 'retime'], ['fit', 'fit']]
 
 function nudgeName(step: Nudge): string {
   const n = parseInt(step)
@@ -23,8 +25,8 @@ function nudgeName(step: Nudge): string {
 <template>
   <TimesRow />
   <nav class="bar" :aria-label="t('timing.ways')">
-    <button v-for="[panel, key] in PANELS" :key="panel" type="button" @click="timing.show(panel)">
-      <b>{{ t(`timing.${panel}`) }}</b> <kbd>{{ key }}</kbd>
+    <button v-for="[panel, command] in PANELS" :key="panel" type="button" @click="timing.show(panel)">
+      <b>{{ t(`timing.${panel}`) }}</b> <KeyCap :command="command" />
       <small>{{ t(`timing.what.${panel}`) }}</small>
     </button>
   </nav>
@@ -33,7 +35,7 @@ function nudgeName(step: Nudge): string {
     <select v-model="nudge" data-nudge>
       <option v-for="step in NUDGES" :key="step" :value="step">{{ nudgeName(step) }}</option>
     </select>
-    <span class="soft"><kbd>[</kbd> <kbd>]</kbd> {{ t('timing.nudgeIn') }} <kbd>{</kbd> <kbd>}</kbd> {{ t('timing.nudgeOut') }}</span>
+    <span class="soft"><KeyCap command="in-earlier" /> <KeyCap command="in-later" /> {{ t('timing.nudgeIn') }} <KeyCap command="out-earlier" /> <KeyCap command="out-later" /> {{ t('timing.nudgeOut') }}</span>
   </label>
   <fieldset class="snaps">
     <legend>{{ t('timing.snap') }}</legend>

@@ -8,7 +8,7 @@ import { useProject } from '@/session/projectStore'
 import { retiming } from '@/session/merging'
 import { newCaption, newId, useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { snap } from '@/kit/time'
 import { useTiming } from '@/stages/time/timingStore'
 
@@ -169,22 +169,22 @@ export function useTimingCommands() {
   }
 
   useCommands([
-    { id: 'accept', keys: ['Shift+Enter'], textKeys: ['Shift+Alt+Enter'], run: acceptAndGoOn, enabled: hasCurrent },
-    { id: 'hear-first', keys: ['Q'], textKeys: ['Alt+Q'], run: () => hear((c) => c.in_ms, (c) => Math.min(c.in_ms + PART_MS, c.out_ms)), enabled: hasCurrent },
-    { id: 'hear-last', keys: ['W'], textKeys: ['Alt+W'], run: () => hear((c) => Math.max(c.out_ms - PART_MS, c.in_ms), (c) => c.out_ms), enabled: hasCurrent },
-    { id: 'hear-before', keys: ['Shift+Q'], run: () => hear((c) => c.in_ms - PART_MS, (c) => c.in_ms), enabled: hasCurrent },
-    { id: 'hear-after', keys: ['Shift+W'], run: () => hear((c) => c.out_ms, (c) => c.out_ms + PART_MS), enabled: hasCurrent },
-    { id: 'hear-loop', keys: ['Shift+H'], run: () => hear((c) => c.in_ms, (c) => c.out_ms, true), enabled: hasCurrent },
-    { id: 'hear-slow', keys: ['Ctrl+H'], run: () => hear((c) => c.in_ms, (c) => c.out_ms, false, 0.5), enabled: hasCurrent },
-    { id: 'insert-before', keys: ['B'], run: insertBefore, enabled: hasCurrent },
-    { id: 'insert-after', keys: ['A'], run: insertAfter, enabled: hasCurrent },
-    { id: 'insert-gap', keys: ['G'], run: insertInGap },
-    { id: 'insert-clipboard', keys: ['Ctrl+V'], run: () => void fromClipboard() },
-    { id: 'duplicate', keys: ['Ctrl+D'], run: duplicate, enabled: hasCurrent },
-    { id: 'merge-before', keys: ['Shift+M'], run: mergeBefore, enabled: hasCurrent },
-    { id: 'swap-texts', keys: ['X'], run: swapTexts, enabled: hasCurrent },
-    { id: 'lock', keys: ['Shift+L'], run: lock, enabled: hasCurrent },
-    { id: 'shot-change', keys: ['Shift+S'], run: () => void project.toggleShot(Math.round(player.timeMs)) },
-    { id: 'move-all-later', keys: ['Shift+I'], run: () => void moveAllLater(), enabled: hasCurrent },
+    { id: 'accept', run: acceptAndGoOn, enabled: hasCurrent },
+    { id: 'hear-first', run: () => hear((c) => c.in_ms, (c) => Math.min(c.in_ms + PART_MS, c.out_ms)), enabled: hasCurrent },
+    { id: 'hear-last', run: () => hear((c) => Math.max(c.out_ms - PART_MS, c.in_ms), (c) => c.out_ms), enabled: hasCurrent },
+    { id: 'hear-before', run: () => hear((c) => c.in_ms - PART_MS, (c) => c.in_ms), enabled: hasCurrent },
+    { id: 'hear-after', run: () => hear((c) => c.out_ms, (c) => c.out_ms + PART_MS), enabled: hasCurrent },
+    { id: 'hear-loop', run: () => hear((c) => c.in_ms, (c) => c.out_ms, true), enabled: hasCurrent },
+    { id: 'hear-slow', run: () => hear((c) => c.in_ms, (c) => c.out_ms, false, 0.5), enabled: hasCurrent },
+    { id: 'insert-before', run: insertBefore, enabled: hasCurrent },
+    { id: 'insert-after', run: insertAfter, enabled: hasCurrent },
+    { id: 'insert-gap', run: insertInGap },
+    { id: 'insert-clipboard', run: () => void fromClipboard() },
+    { id: 'duplicate', run: duplicate, enabled: hasCurrent },
+    { id: 'merge-before', run: mergeBefore, enabled: hasCurrent },
+    { id: 'swap-texts', run: swapTexts, enabled: hasCurrent },
+    { id: 'lock', run: lock, enabled: hasCurrent },
+    { id: 'shot-change', run: () => void project.toggleShot(Math.round(player.timeMs)) },
+    { id: 'move-all-later', run: () => void moveAllLater(), enabled: hasCurrent },
   ])
 }

@@ -10,7 +10,7 @@ import MakePage from '@/stages/transcribe/making/MakePage.vue'
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import JobLine from '@/kit/JobLine.vue'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import { DOUBTFUL } from '@/stages/transcribe/transcript/transcriptDocument'
 import FindBar from '@/stages/transcribe/transcript/FindBar.vue'
@@ -54,11 +54,11 @@ onMounted(() => (placed.value = true))
 
 const withWords = () => view.value === 'words' && project.words.length > 0
 useCommands([
-  { id: 'find', keys: ['Ctrl+F'], textKeys: ['Ctrl+F'], run: () => (finding.value = true), enabled: withWords },
-  { id: 'view-words', keys: ['T'], run: () => (view.value = 'words') },
-  { id: 'view-ear', keys: ['B'], run: () => (view.value = 'ear') },
-  { id: 'view-make', keys: ['M'], run: () => (view.value = 'make') },
-  { id: 'view-page', keys: ['C'], run: () => (view.value = 'page') },
+  { id: 'find', run: () => (finding.value = true), enabled: withWords },
+  { id: 'view-words', run: () => (view.value = 'words') },
+  { id: 'view-ear', run: () => (view.value = 'ear') },
+  { id: 'view-make', run: () => (view.value = 'make') },
+  { id: 'view-page', run: () => (view.value = 'page') },
 ])
 </script>
 

@@ -8,9 +8,10 @@ import { usePlayer } from '@/picture/playerStore'
 import { textOf } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { seconds, shortClock } from '@/kit/time'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -43,19 +44,14 @@ async function begin(afterMs: number) {
   field.value?.focus()
 }
 
-function pressed(event: KeyboardEvent) {
-  if (event.key !== 'Enter' || event.shiftKey || event.ctrlKey || event.altKey || event.isComposing) return
-  event.preventDefault()
-  void ear.store()
-}
-
 const on = () => ear.passage !== null
 useCommands([
-  { id: 'ear-begin', keys: ['Enter'], run: () => void begin(ear.typedUntil), enabled: () => !on() },
-  { id: 'ear-again', keys: ['Alt+R'], textKeys: ['Alt+R'], run: ear.repeat, enabled: on },
-  { id: 'ear-before', keys: ['Alt+ArrowUp'], textKeys: ['Alt+ArrowUp'], run: ear.before, enabled: on },
-  { id: 'ear-skip', keys: ['Alt+ArrowDown'], textKeys: ['Alt+ArrowDown'], run: () => void ear.skip(), enabled: on },
-  { id: 'ear-leave', keys: ['Escape'], textKeys: ['Escape'], run: ear.leave, enabled: on },
+  { id: 'ear-begin', run: () => void begin(ear.typedUntil), enabled: () => !on() },
+  { id: 'ear-store', run: () => void ear.store(), enabled: () => on() && document.activeElement === field.value },
+  { id: 'ear-again', run: ear.repeat, enabled: on },
+  { id: 'ear-before', run: ear.before, enabled: on },
+  { id: 'ear-skip', run: () => void ear.skip(), enabled: on },
+  { id: 'ear-leave', run: ear.leave, enabled: on },
 ])
 </script>
 
@@ -85,10 +81,10 @@ useCommands([
           <span class="soft">{{ t('ear.repeated', { length: seconds(ear.passage.to_ms - ear.passage.from_ms) }) }}</span>
         </p>
         <i class="played"><b :style="{ width: played }" /></i>
-        <textarea ref="field" v-model="ear.text" rows="2" :aria-label="t('ear.line')" :placeholder="t('ear.placeholder')" spellcheck="false" data-ear-line @keydown="pressed" />
+        <textarea ref="field" v-model="ear.text" rows="2" :aria-label="t('ear.line')" :placeholder="t('ear.placeholder')" spellcheck="false" data-ear-line />
         <p class="keys soft">
-          <kbd>Enter</kbd> {{ t('ear.store') }} <kbd>Alt R</kbd> {{ t('ear.again') }} <kbd>Alt ↑</kbd> {{ t('ear.before') }}
-          <kbd>Alt ↓</kbd> {{ t('ear.skip') }}
+          <KeyCap command="ear-store" in-text /> {{ t('ear.store') }} <KeyCap command="ear-again" /> {{ t('ear.again') }} <KeyCap command="ear-before" /> {{ t('ear.before') }}
+          <KeyCap command="ear-skip" /> {{ t('ear.skip') }}
         </p>
       </div>
     </template>

@@ -9,10 +9,11 @@ import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { goTo } from '@/router'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { shortClock } from '@/kit/time'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -83,12 +84,12 @@ function ticked(change: number, taken: boolean) {
 
 const chosen = () => current.value !== null
 useCommands([
-  { id: 'make-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter'], run: () => void accept(), enabled: () => changes.value },
-  { id: 'make-next', keys: ['ArrowDown'], run: () => go(1) },
-  { id: 'make-before', keys: ['ArrowUp'], run: () => go(-1) },
-  { id: 'make-choose', keys: ['X'], run: () => making.choose(current.value!, !isTaken(current.value)), enabled: chosen },
-  { id: 'make-choose-all', keys: ['Shift+X'], run: () => making.chooseAll(!allTaken.value) },
-  { id: 'make-hear', keys: ['H'], run: hear, enabled: chosen },
+  { id: 'make-accept', run: () => void accept(), enabled: () => changes.value },
+  { id: 'make-next', run: () => go(1) },
+  { id: 'make-before', run: () => go(-1) },
+  { id: 'make-choose', run: () => making.choose(current.value!, !isTaken(current.value)), enabled: chosen },
+  { id: 'make-choose-all', run: () => making.chooseAll(!allTaken.value) },
+  { id: 'make-hear', run: hear, enabled: chosen },
 ])
 </script>
 
@@ -158,7 +159,7 @@ useCommands([
           </ul>
           <div class="line">
             <v-btn color="primary" variant="flat" :disabled="!changes || making.busy" data-accept-captions @click="accept">{{ figures.made || !figures.gone ? t('make.accept', figures.made) : t('make.takeAway', figures.gone) }}</v-btn>
-            <kbd>Ctrl Enter</kbd>
+            <KeyCap command="make-accept" />
           </div>
         </template>
       </section>

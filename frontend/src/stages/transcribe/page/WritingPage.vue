@@ -7,7 +7,7 @@ import { useLitText } from '@/picture/litText'
 import { usePlayer } from '@/picture/playerStore'
 import { openFindings } from '@/session/captions'
 import { useTrack } from '@/session/tracksStore'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { leaveText } from '@/kit/documents'
 import { seconds, shortClock } from '@/kit/time'
 import { useWriting } from '@/stages/transcribe/page/writingStore'
@@ -46,9 +46,9 @@ function clicked(event: MouseEvent) {
 }
 
 useCommands([
-  { id: 'writing-write', keys: ['Enter'], run: () => writing.focus() },
-  { id: 'writing-leave', keys: [], textKeys: ['Escape'], run: () => leaveText(page.value), enabled: () => writing.editor?.isFocused ?? false },
-  { id: 'writing-hear', keys: ['H'], textKeys: ['Alt+H'], run: () => writing.hear(), enabled: () => now.value !== null },
+  { id: 'writing-write', run: () => writing.focus() },
+  { id: 'writing-leave', run: () => leaveText(page.value), enabled: () => writing.editor?.isFocused ?? false },
+  { id: 'writing-hear', run: () => writing.hear(), enabled: () => now.value !== null },
 ])
 </script>
 

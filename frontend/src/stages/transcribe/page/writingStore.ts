@@ -9,8 +9,9 @@ import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/picture/playerStore'
 import { type Caption, openFindings, textOf } from '@/session/captions'
+import { useHistory } from '@/session/historyStore'
 import { newId, useTrack } from '@/session/tracksStore'
-import { commands, dispatch } from '@/kit/commands'
+import { dispatch } from '@/kit/commands/commands'
 import { changeBetween } from '@/kit/documents'
 import { oneAtATime } from '@/kit/oneAtATime'
 import { firstIndex } from '@/kit/ordered'
@@ -47,7 +48,7 @@ export const useWriting = defineStore('writing', () => {
       extensions,
       injectCSS: false,
       editorProps: {
-        handleKeyDown: (_, event) => (event.key === 'Escape' && dispatch(event)) || stepped(event),
+        handleKeyDown: (_, event) => dispatch(event),
         clipboardTextParser: (text, place) => parsed(place.doc.type.schema, text),
         attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label, spellcheck: 'false', 'data-writing': '' },
       },
@@ -71,15 +72,6 @@ export const useWriting = defineStore('writing', () => {
     editor.value = null
     stored = null
     shown = []
-  }
-
-  /** Undo is the track's: what is not sent yet goes first. */
-  function stepped(event: KeyboardEvent): boolean {
-    if (!(event.ctrlKey || event.metaKey) || !['z', 'y'].includes(event.key.toLowerCase())) return false
-    event.preventDefault()
-    const name = event.shiftKey || event.key.toLowerCase() === 'y' ? 'redo' : 'undo'
-    void send().then(() => commands.get(name)?.run())
-    return true
   }
 
   /** A caption as it stands on the page. Captions are never changed in place, so each is worked out once. */
@@ -180,5 +172,6 @@ export const useWriting = defineStore('writing', () => {
     if (current.value) player.hear(current.value.in_ms, current.value.out_ms)
   }
 
+  useHistory().writers.add(send)
   return { editor, version, current, isEmpty, open, close, show, send, blockAt, captionAt, focus, hear }
 })

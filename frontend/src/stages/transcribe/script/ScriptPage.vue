@@ -9,7 +9,7 @@ import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { goTo } from '@/router'
 import StyledText from '@/kit/StyledText.vue'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { languageName } from '@/kit/i18n'
 import { minutes } from '@/kit/time'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
@@ -66,7 +66,7 @@ async function take(fitted: boolean) {
   await fit.askForAll()
 }
 
-useCommands([{ id: 'script-take', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter'], run: () => void take(false) }])
+useCommands([{ id: 'script-take', run: () => void take(false) }])
 </script>
 
 <template>

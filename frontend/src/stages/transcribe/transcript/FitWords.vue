@@ -6,8 +6,9 @@ import { useI18n } from 'vue-i18n'
 import { answered, client } from '@/api/client'
 import { useProject } from '@/session/projectStore'
 import JobLine from '@/kit/JobLine.vue'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { useTranscriptJob } from '@/stages/transcribe/transcript/transcriptJob'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -16,14 +17,14 @@ const { job, active: fitting, problem, ask: fit } = useTranscriptJob('fit-words'
   answered(client.POST('/api/projects/{project_id}/transcript/fit', { params: { path: { project_id: project.project!.id } } })),
 )
 
-useCommands([{ id: 'words-fit', keys: ['Alt+F'], textKeys: ['Alt+F'], run: () => void fit(), enabled: () => guessed.value > 0 && !fitting.value }])
+useCommands([{ id: 'words-fit', run: () => void fit(), enabled: () => guessed.value > 0 && !fitting.value }])
 </script>
 
 <template>
   <section v-if="guessed || fitting || problem" class="fit">
     <JobLine v-if="job && (fitting || job.state === 'failed')" :job="job" />
     <p v-if="guessed && !fitting">
-      <v-btn size="small" data-fit-words @click="fit">{{ t('transcribe.fitWords', guessed) }}</v-btn> <kbd>Alt F</kbd>
+      <v-btn size="small" data-fit-words @click="fit">{{ t('transcribe.fitWords', guessed) }}</v-btn> <KeyCap command="words-fit" />
     </p>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
   </section>

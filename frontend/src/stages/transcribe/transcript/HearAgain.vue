@@ -6,9 +6,10 @@ import { useI18n } from 'vue-i18n'
 import { answered, client, type Schemas, type Word } from '@/api/client'
 import { useProject } from '@/session/projectStore'
 import JobLine from '@/kit/JobLine.vue'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { useTranscriptJob } from '@/stages/transcribe/transcript/transcriptJob'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 
 const props = defineProps<{ how: Schemas['RecogniseRequest'] }>()
 
@@ -56,8 +57,8 @@ function take() {
 }
 
 useCommands([
-  { id: 'hear-again', keys: ['Alt+G'], textKeys: ['Alt+G'], run: () => void listen(), enabled: () => !listening.value && !heard.value },
-  { id: 'hear-again-take', keys: ['Alt+G'], textKeys: ['Alt+G'], run: take, enabled: () => differs.value },
+  { id: 'hear-again', run: () => void listen(), enabled: () => !listening.value && !heard.value },
+  { id: 'hear-again-take', run: take, enabled: () => differs.value },
 ])
 </script>
 
@@ -75,13 +76,13 @@ useCommands([
       </p>
       <p class="line">
         <template v-if="differs">
-          <v-btn size="small" color="primary" variant="flat" data-take-heard @click="take">{{ t('hearAgain.take') }}</v-btn> <kbd>Alt G</kbd>
+          <v-btn size="small" color="primary" variant="flat" data-take-heard @click="take">{{ t('hearAgain.take') }}</v-btn> <KeyCap command="hear-again-take" />
         </template>
         <v-btn size="small" variant="text" @click="ended = job!.id">{{ t('voices.leave') }}</v-btn>
       </p>
     </template>
     <p v-else-if="!listening" class="line">
-      <button type="button" data-hear-again @mousedown.prevent @click="listen">{{ t('hearAgain.listen') }}</button> <kbd>Alt G</kbd>
+      <button type="button" data-hear-again @mousedown.prevent @click="listen">{{ t('hearAgain.listen') }}</button> <KeyCap command="hear-again" />
     </p>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
   </div>

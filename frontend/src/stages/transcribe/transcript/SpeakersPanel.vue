@@ -5,10 +5,12 @@ import { computed, nextTick, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { useProject } from '@/session/projectStore'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { useTrack } from '@/session/tracksStore'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 import VoicesGuess from '@/stages/transcribe/transcript/VoicesGuess.vue'
+import KeyCap from '@/kit/commands/KeyCap.vue'
+import type { CommandId } from '@/kit/commands/catalogue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -19,7 +21,7 @@ const speakers = computed(() => project.project?.speakers ?? [])
 
 /** Apart from each other, and from what the page says with colour. */
 const COLOURS = ['#2f6f8f', '#8a5a14', '#5f6b2d', '#7a3d6b', '#3f4f9a', '#8f4038', '#2d7a62', '#6a5a4a', '#51417d']
-const KEYS = 9
+const SPEAKER_KEYS: CommandId[] = ['speaker-1', 'speaker-2', 'speaker-3', 'speaker-4', 'speaker-5', 'speaker-6', 'speaker-7', 'speaker-8', 'speaker-9']
 
 type Named = (typeof speakers.value)[number] & { was?: string | null }
 
@@ -68,13 +70,12 @@ function recolour(index: number, event: Event) {
 }
 
 useCommands([
-  ...Array.from({ length: KEYS }, (_, index) => ({
-    id: `speaker-${index + 1}`,
-    keys: [`${index + 1}`],
+  ...SPEAKER_KEYS.map((id, index) => ({
+    id,
     run: () => transcript.assign(speakers.value[index]!.name),
     enabled: () => index < speakers.value.length,
   })),
-  { id: 'speaker-none', keys: ['0'], run: () => transcript.assign(null) },
+  { id: 'speaker-none', run: () => transcript.assign(null) },
 ])
 </script>
 
@@ -87,7 +88,7 @@ useCommands([
     <p v-if="!speakers.length" class="soft">{{ t('transcribe.noSpeakers') }}</p>
     <ul v-else>
       <li v-for="(speaker, index) in speakers" :key="index">
-        <kbd v-if="index < KEYS">{{ index + 1 }}</kbd>
+        <KeyCap v-if="index < SPEAKER_KEYS.length" :command="SPEAKER_KEYS[index]!" />
         <input type="color" :value="speaker.colour" :aria-label="t('transcribe.colourOf', { name: speaker.name })" @change="recolour(index, $event)" />
         <input
           ref="names"
@@ -102,7 +103,7 @@ useCommands([
         <button type="button" @click="transcript.assign(speaker.name, true)">{{ t('transcribe.onwards') }}</button>
       </li>
     </ul>
-    <p v-if="speakers.length" class="soft hint"><kbd>Esc</kbd> {{ t('transcribe.speakerHint') }} <kbd>0</kbd> {{ t('transcribe.nobody') }}</p>
+    <p v-if="speakers.length" class="soft hint"><KeyCap command="transcript-leave" in-text /> {{ t('transcribe.speakerHint') }} <KeyCap command="speaker-none" /> {{ t('transcribe.nobody') }}</p>
     <VoicesGuess v-if="project.project?.film.has_sound" @named="addNamed" />
   </section>
 </template>

@@ -3,17 +3,13 @@
 import { ref, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { commands, printed } from '@/kit/commands'
 import { STYLES, type Style } from '@/stages/transcribe/transcript/transcriptDocument'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
+import { titleOf } from '@/kit/commands/titles'
 
 const { t } = useI18n()
 const transcript = useTranscript()
 
-const title = (style: Style) => {
-  const key = commands.get(`style-${style}`)?.textKeys?.[0]
-  return t(`command.style-${style}`) + (key ? ` (${printed(key)})` : '')
-}
 const writing = ref(false)
 const on = ref<Style[]>([])
 watchEffect(() => {
@@ -33,7 +29,7 @@ watchEffect(() => {
       :disabled="!writing"
       :aria-pressed="on.includes(style)"
       :aria-label="t(`command.style-${style}`)"
-      :title="title(style)"
+      :title="titleOf(`style-${style}`, true)"
       :data-style="style"
       @mousedown.prevent
       @click="transcript.toggleStyle(style)"

@@ -6,8 +6,9 @@ import { useI18n } from 'vue-i18n'
 
 import { answered, client, type Schemas } from '@/api/client'
 import { useProject } from '@/session/projectStore'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 
 type Offer = Schemas['OfferView']
 
@@ -70,8 +71,8 @@ function goTo(offer: Offer) {
 
 const first = () => list.value?.offers[0]
 useCommands([
-  { id: 'term-next', keys: ['Alt+N'], textKeys: ['Alt+N'], run: () => goTo(first()!), enabled: () => Boolean(first()) },
-  { id: 'term-accept', keys: ['Alt+Enter'], textKeys: ['Alt+Enter'], run: () => put([first()!]), enabled: () => Boolean(first()) && current.value },
+  { id: 'term-next', run: () => goTo(first()!), enabled: () => Boolean(first()) },
+  { id: 'term-accept', run: () => put([first()!]), enabled: () => Boolean(first()) && current.value },
 ])
 </script>
 
@@ -96,7 +97,7 @@ useCommands([
       </ul>
       <p class="line soft">
         <v-btn v-if="groups.length > 1" size="small" :disabled="!current" data-put-all-terms @click="put(list!.offers)">{{ t('terms.all', list!.offers.length) }}</v-btn>
-        <span><kbd>Alt N</kbd> {{ t('terms.next') }} <kbd>Alt Enter</kbd> {{ t('terms.accept') }}</span>
+        <span><KeyCap command="term-next" /> {{ t('terms.next') }} <KeyCap command="term-accept" /> {{ t('terms.accept') }}</span>
       </p>
     </template>
     <p v-else-if="list?.terms.length" class="soft none">{{ t('terms.none') }}</p>

@@ -6,7 +6,7 @@ import { useI18n } from 'vue-i18n'
 import { useLitText } from '@/picture/litText'
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { leaveText } from '@/kit/documents'
 import { tokensOf } from '@/stages/transcribe/transcript/transcriptDocument'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
@@ -81,14 +81,14 @@ function clicked(event: MouseEvent) {
 
 const inText = () => transcript.editor?.isFocused ?? false
 useCommands([
-  { id: 'transcript-write', keys: ['Enter'], run: () => transcript.focus() },
-  { id: 'transcript-leave', keys: [], textKeys: ['Escape'], run: () => leaveText(page.value), enabled: inText },
-  { id: 'time-link', keys: ['Alt+T'], textKeys: ['Alt+T'], run: () => transcript.linkTime(), enabled: inText },
-  { id: 'style-italic', keys: [], textKeys: ['Ctrl+I'], run: () => transcript.toggleStyle('italic'), enabled: inText },
-  { id: 'style-bold', keys: [], textKeys: ['Ctrl+B'], run: () => transcript.toggleStyle('bold'), enabled: inText },
-  { id: 'style-underline', keys: [], textKeys: ['Ctrl+U'], run: () => transcript.toggleStyle('underline'), enabled: inText },
-  { id: 'doubtful-next', keys: ['Q'], textKeys: ['Alt+Q'], run: () => void transcript.goToDoubtful(1) },
-  { id: 'doubtful-accept', keys: ['Ctrl+Enter'], textKeys: ['Ctrl+Enter'], run: () => transcript.accept() },
+  { id: 'transcript-write', run: () => transcript.focus() },
+  { id: 'transcript-leave', run: () => leaveText(page.value), enabled: inText },
+  { id: 'time-link', run: () => transcript.linkTime(), enabled: inText },
+  { id: 'style-italic', run: () => transcript.toggleStyle('italic'), enabled: inText },
+  { id: 'style-bold', run: () => transcript.toggleStyle('bold'), enabled: inText },
+  { id: 'style-underline', run: () => transcript.toggleStyle('underline'), enabled: inText },
+  { id: 'doubtful-next', run: () => void transcript.goToDoubtful(1) },
+  { id: 'doubtful-accept', run: () => transcript.accept() },
 ])
 
 /** Tab goes through the doubtful words, and where none is left, on through the page as everywhere. */

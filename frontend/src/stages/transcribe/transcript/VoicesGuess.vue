@@ -6,9 +6,10 @@ import { useI18n } from 'vue-i18n'
 import { answered, client } from '@/api/client'
 import { useProject } from '@/session/projectStore'
 import JobLine from '@/kit/JobLine.vue'
-import { useCommands } from '@/kit/commands'
+import { useCommands } from '@/kit/commands/commands'
 import { useTranscriptJob } from '@/stages/transcribe/transcript/transcriptJob'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 
 const emit = defineEmits<{ named: [names: string[]] }>()
 
@@ -69,8 +70,8 @@ function take() {
 }
 
 useCommands([
-  { id: 'voices-listen', keys: ['Alt+V'], textKeys: ['Alt+V'], run: () => void listen(), enabled: () => !listening.value && !guess.value },
-  { id: 'voices-take', keys: ['Alt+V'], textKeys: ['Alt+V'], run: take, enabled: () => guess.value !== null },
+  { id: 'voices-listen', run: () => void listen(), enabled: () => !listening.value && !guess.value },
+  { id: 'voices-take', run: take, enabled: () => guess.value !== null },
 ])
 </script>
 
@@ -83,12 +84,12 @@ useCommands([
         <button type="button" data-voices-hear @click="hear">{{ t('voices.doubtful', doubtful.length) }}</button>
       </p>
       <p class="line">
-        <v-btn size="small" color="primary" variant="flat" data-voices-take @click="take">{{ t('voices.take') }}</v-btn> <kbd>Alt V</kbd>
+        <v-btn size="small" color="primary" variant="flat" data-voices-take @click="take">{{ t('voices.take') }}</v-btn> <KeyCap command="voices-listen" />
         <v-btn size="small" variant="text" @click="ended = job!.id">{{ t('voices.leave') }}</v-btn>
       </p>
     </template>
     <p v-else-if="!listening" class="line">
-      <button type="button" data-voices-listen @click="listen">{{ t('voices.listen') }}</button> <kbd>Alt V</kbd>
+      <button type="button" data-voices-listen @click="listen">{{ t('voices.listen') }}</button> <KeyCap command="voices-listen" />
     </p>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
   </div>

@@ -8,9 +8,10 @@ import { ref, shallowRef, watch } from 'vue'
 
 import { Refused, type Word } from '@/api/client'
 import { usePlayer } from '@/picture/playerStore'
+import { useHistory } from '@/session/historyStore'
 import { useProject } from '@/session/projectStore'
 import { newId, useTrack } from '@/session/tracksStore'
-import { dispatch } from '@/kit/commands'
+import { dispatch } from '@/kit/commands/commands'
 import { type Change, changeBetween } from '@/kit/documents'
 import { oneAtATime } from '@/kit/oneAtATime'
 import { firstIndex } from '@/kit/ordered'
@@ -28,11 +29,6 @@ const AROUND_MS = 250
 
 /** A word that was not heard may be spoken this long before or after those that were. */
 const MISSED_MS = 1000
-
-function keptByEditor({ key, ctrlKey, metaKey, altKey }: KeyboardEvent): boolean {
-  if (key === 'Enter') return ctrlKey || altKey
-  return key === 'Escape' || ((ctrlKey || metaKey) && /^[biyz]$/i.test(key))
-}
 
 const countOf = (nodes: readonly Node[]) => nodes.reduce((sum, node) => sum + tokensOf(node).length, 0)
 
@@ -86,8 +82,8 @@ export const useTranscript = defineStore('transcript', () => {
       extensions,
       injectCSS: false,
       editorProps: {
-        // The editor keeps some keys to itself: those that are commands are looked for first.
-        handleKeyDown: (_, event) => keptByEditor(event) && dispatch(event),
+        // The editor keeps some keys to itself: commands come first.
+        handleKeyDown: (_, event) => dispatch(event),
         attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label, spellcheck: 'false', 'data-transcript': '' },
       },
       onTransaction: () => void moves.value++,
@@ -541,5 +537,6 @@ export const useTranscript = defineStore('transcript', () => {
     if (tr.docChanged) view.view.dispatch(tr)
   }
 
+  useHistory().writers.add(send)
   return { editor, saving, problem, left, putLeft, leave, version, moves, open, close, closed: () => closing, show, send, spoken, spokenAt, timeAt, inStyle, toggleStyle, linkTime, linkAt, goToDoubtful, accept, select, focus, assign, assignWords, chosen, putHeard, putWords, goToWords }
 })

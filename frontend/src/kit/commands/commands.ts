@@ -1,22 +1,22 @@
-/** Every command: its id, its key, and what it does. One table for keys, search and the key sheet. */
+/** What commands do, for as long as the views are there that do it; their keys are in the catalogue. */
 import { onScopeDispose, shallowReactive } from 'vue'
 
+import type { CommandId } from '@/kit/commands/catalogue'
+import { keyName, takesText } from '@/kit/commands/keys'
+import { keysOf } from '@/kit/commands/keymap'
+
 export interface Command {
-  /** Names it in the locale files, as `command.<id>`. */
-  id: string
-  /** Default keys such as `Space`, `Ctrl+Z` or `Shift+ArrowUp`. */
-  keys: string[]
+  /** Names it in the catalogue, and in the locale files as `command.<id>`. */
+  id: CommandId
   run: (event?: KeyboardEvent) => void
   /** When the key is let go that `run` was called for. */
   up?: (event: KeyboardEvent) => void
   enabled?: () => boolean
-  /** Works while text has the cursor too, with these keys. */
-  textKeys?: string[]
 }
 
-const registered = shallowReactive(new Map<string, Command>())
+const registered = shallowReactive(new Map<CommandId, Command>())
 
-export const commands = registered as ReadonlyMap<string, Command>
+export const commands = registered as ReadonlyMap<CommandId, Command>
 
 /** Adds commands for as long as the component that adds them is there. */
 export function useCommands(list: Command[]) {
@@ -26,23 +26,10 @@ export function useCommands(list: Command[]) {
   })
 }
 
-/** How a key press is written: `Ctrl+Shift+Z`, `ArrowUp`, `?`. */
-export function keyName(event: KeyboardEvent): string {
-  const parts = []
-  if (event.ctrlKey || event.metaKey) parts.push('Ctrl')
-  if (event.altKey) parts.push('Alt')
-  const letter = event.key.length === 1 ? event.key.toUpperCase() : event.key
-  const key = letter === ' ' ? 'Space' : letter
-  // The shift is in the character itself, but for letters and for keys with a name.
-  if (event.shiftKey && (key.length > 1 || /[A-Z]/.test(key))) parts.push('Shift')
-  return [...parts, key].join('+')
-}
-
-/** True for elements that take typed letters. */
-export function takesText(target: EventTarget | null): boolean {
-  if (!(target instanceof HTMLElement)) return false
-  if (target.isContentEditable || target instanceof HTMLTextAreaElement) return true
-  return target instanceof HTMLInputElement && !['checkbox', 'radio', 'range', 'button'].includes(target.type)
+/** Does what a command does, for a button; nothing where nobody does it now. */
+export function run(id: CommandId) {
+  const command = registered.get(id)
+  if (command && (command.enabled?.() ?? true)) command.run()
 }
 
 /** Commands whose key is down, by the key's place on the keyboard. */
@@ -86,8 +73,8 @@ function perform(event: KeyboardEvent): boolean {
   if (pressable && (name === 'Space' || name === 'Enter')) return false
   // A stage's own command comes before one of the whole workspace with the same key.
   for (const command of [...registered.values()].reverse()) {
-    const keys = typing ? (command.textKeys ?? []) : [...command.keys, ...(command.textKeys ?? [])]
-    if (!keys.includes(name)) continue
+    const { keys, text } = keysOf(command.id)
+    if (!text.includes(name) && (typing || !keys.includes(name))) continue
     if (command.enabled && !command.enabled()) continue
     event.preventDefault()
     if (command.up) held.set(event.code, command)
@@ -95,16 +82,4 @@ function perform(event: KeyboardEvent): boolean {
     return true
   }
   return false
-}
-
-const SHOWN: Record<string, string> = {
-  ArrowUp: '↑', ArrowDown: '↓', ArrowLeft: '←', ArrowRight: '→', Delete: 'Del', Escape: 'Esc',
-}
-
-/** A key as it is printed on a keyboard. */
-export function printed(key: string): string {
-  return key
-    .split(/\+(?=.)/)
-    .map((part) => SHOWN[part] ?? part)
-    .join(' ')
 }

@@ -1,7 +1,8 @@
 import { effectScope } from 'vue'
 import { describe, expect, test, vi } from 'vitest'
 
-import { dispatch, keysWaitFor, useCommands } from '@/kit/commands'
+import type { CommandId } from '@/kit/commands/catalogue'
+import { dispatch, keysWaitFor, useCommands } from '@/kit/commands/commands'
 
 // There is no document here, so no element has the cursor.
 vi.stubGlobal('HTMLElement', class {})
@@ -12,17 +13,17 @@ describe('keys', () => {
   test('that are pressed before what they are meant for is there wait for it, in their order', async () => {
     const done: string[] = []
     const scope = effectScope()
-    const arrive = (id: string, key: string) => scope.run(() => useCommands([{ id, keys: [key], run: () => void done.push(id) }]))
+    const arrive = (id: CommandId) => scope.run(() => useCommands([{ id, run: () => void done.push(id) }]))
     let there = () => {}
     const arrival = keysWaitFor(new Promise<void>((resolve) => (there = resolve)))
-    expect(dispatch(press('a'))).toBe(true)
-    dispatch(press('b'))
+    expect(dispatch(press('h'))).toBe(true)
+    dispatch(press('m'))
     expect(done).toEqual([])
-    arrive('first', 'A')
-    arrive('second', 'B')
+    arrive('hear')
+    arrive('merge')
     there()
     await arrival
-    expect(done).toEqual(['first', 'second'])
+    expect(done).toEqual(['hear', 'merge'])
     scope.stop()
   })
 
@@ -32,12 +33,12 @@ describe('keys', () => {
     const resolvers: (() => void)[] = []
     const going = () => keysWaitFor(new Promise<void>((resolve) => resolvers.push(resolve)))
     scope.run(() => useCommands([
-      { id: 'on', keys: ['O'], run: () => void going() },
-      { id: 'do', keys: ['D'], run: () => void done.push('done') },
+      { id: 'set-out', run: () => void going() },
+      { id: 'insert', run: () => void done.push('done') },
     ]))
     const first = going()
     dispatch(press('o'))
-    dispatch(press('d'))
+    dispatch(press('n'))
     resolvers[0]!()
     await first
     expect(done).toEqual([])
@@ -51,9 +52,9 @@ describe('keys', () => {
   test('come through when what they waited for never comes', async () => {
     const done: string[] = []
     const scope = effectScope()
-    scope.run(() => useCommands([{ id: 'do', keys: ['D'], run: () => void done.push('done') }]))
+    scope.run(() => useCommands([{ id: 'insert', run: () => void done.push('done') }]))
     const lost = keysWaitFor(Promise.reject(new Error('lost')))
-    dispatch(press('d'))
+    dispatch(press('n'))
     await expect(lost).rejects.toThrow('lost')
     expect(done).toEqual(['done'])
     scope.stop()

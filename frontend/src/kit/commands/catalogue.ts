@@ -1,0 +1,218 @@
+/**
+ * Every command that has a key, whether or not the view it works in is there: where it works, and its keys at first.
+ *
+ * `keys` work outside of text. `text` work while text has the cursor too, so they are not what is typed.
+ */
+interface Keys {
+  keys?: readonly string[]
+  text?: readonly string[]
+  /** The command whose keys it has, for what is never to be done at the same time as that. */
+  sharesWith?: string
+}
+
+const all = <T extends Record<string, Record<string, Keys>>>(areas: T) => areas
+
+const CATALOGUE = all({
+  everywhere: {
+    play: { keys: ['Space', 'K'], text: ['Ctrl+Space', 'Alt+K'] },
+    faster: { keys: ['L'], text: ['Alt+L'] },
+    slower: { keys: ['J'], text: ['Alt+J'] },
+    'frame-back': { keys: [','], text: ['Alt+,'] },
+    'frame-on': { keys: ['.'], text: ['Alt+.'] },
+    'back-second': { keys: ['<'] },
+    'on-second': { keys: ['>'] },
+    'to-start': { keys: ['Home'] },
+    follow: { keys: ['F'] },
+    undo: { text: ['Ctrl+Z'] },
+    redo: { text: ['Ctrl+Shift+Z', 'Ctrl+Y'] },
+    search: { text: ['Ctrl+K'] },
+    keys: { keys: ['?'] },
+    'bring-in': { text: ['Ctrl+O'] },
+    'stage-transcribe': { text: ['Alt+1'] },
+    'stage-time': { text: ['Alt+2'] },
+    'stage-check': { text: ['Alt+3'] },
+    'stage-deliver': { text: ['Alt+4'] },
+  },
+  captions: {
+    'caption-next': { keys: ['ArrowDown'], text: ['Alt+ArrowDown'] },
+    'caption-before': { keys: ['ArrowUp'], text: ['Alt+ArrowUp'] },
+    'select-next': { keys: ['Shift+ArrowDown'] },
+    'select-before': { keys: ['Shift+ArrowUp'] },
+    'select-all': { keys: ['Ctrl+A'] },
+    'select-none': { keys: ['Escape'] },
+    write: { keys: ['Enter'] },
+    'leave-text': { text: ['Escape'], sharesWith: 'select-none' },
+    'set-in': { keys: ['I'], text: ['Alt+I'] },
+    'set-out': { keys: ['O'], text: ['Alt+O'] },
+    'in-earlier': { keys: ['['] },
+    'in-later': { keys: [']'] },
+    'out-earlier': { keys: ['{'] },
+    'out-later': { keys: ['}'] },
+    earlier: { keys: ['Ctrl+ArrowUp'] },
+    later: { keys: ['Ctrl+ArrowDown'] },
+    insert: { keys: ['N'], text: ['Alt+N'] },
+    delete: { keys: ['Delete'] },
+    split: { keys: ['S'], text: ['Alt+S'] },
+    merge: { keys: ['M'], text: ['Alt+M'] },
+    hear: { keys: ['H'], text: ['Alt+H'] },
+  },
+  score: {
+    accept: { keys: ['Shift+Enter'], text: ['Alt+Shift+Enter'] },
+    'hear-first': { keys: ['Q'], text: ['Alt+Q'] },
+    'hear-last': { keys: ['W'], text: ['Alt+W'] },
+    'hear-before': { keys: ['Shift+Q'] },
+    'hear-after': { keys: ['Shift+W'] },
+    'hear-loop': { keys: ['Shift+H'] },
+    'hear-slow': { keys: ['Ctrl+H'] },
+    'insert-before': { keys: ['B'] },
+    'insert-after': { keys: ['A'] },
+    'insert-gap': { keys: ['G'] },
+    'insert-clipboard': { keys: ['Ctrl+V'] },
+    duplicate: { keys: ['Ctrl+D'] },
+    'merge-before': { keys: ['Shift+M'] },
+    'swap-texts': { keys: ['X'] },
+    lock: { keys: ['Shift+L'] },
+    'shot-change': { keys: ['Shift+S'] },
+    'move-all-later': { keys: ['Shift+I'] },
+    'type-times': { keys: ['E'], text: ['Alt+E'] },
+    'zoom-in': { keys: ['+', '='] },
+    'zoom-out': { keys: ['-'] },
+    scrolling: { keys: ['Shift+F'] },
+    'sound-picture': { keys: ['P'] },
+    'sound-larger': { keys: ['Ctrl+ArrowRight'] },
+    'sound-smaller': { keys: ['Ctrl+ArrowLeft'] },
+    'cue-along': { keys: ['C'], text: ['Alt+C'] },
+    retime: { keys: ['T'], text: ['Alt+T'] },
+    fit: { keys: ['Y'], text: ['Alt+Y'] },
+  },
+  cueing: {
+    'cue-start': { keys: ['Enter'] },
+    'cue-in': { keys: ['F', 'I'] },
+    'cue-out': { keys: ['D', 'O'] },
+    'cue-back': { keys: ['Backspace'] },
+    'cue-stop': { keys: ['Escape'] },
+  },
+  retiming: {
+    'retime-apply': { text: ['Ctrl+Enter'] },
+    'retime-anchor': { keys: ['A'], text: ['Alt+A'] },
+  },
+  fitting: {
+    'fit-apply': { keys: ['Ctrl+Enter'] },
+    'fit-accept': { keys: ['Enter'] },
+    'fit-redo': { keys: ['R'] },
+    'fit-hear': { keys: ['H'] },
+  },
+  findings: {
+    'finding-next': { keys: ['ArrowDown'] },
+    'finding-before': { keys: ['ArrowUp'] },
+    'finding-go': { keys: ['G'] },
+    'finding-hear': { keys: ['H'] },
+    'finding-mend': { keys: ['Enter'] },
+    'finding-mend-all': { keys: ['Shift+Enter'] },
+    'finding-choose': { keys: ['X'] },
+    'finding-waive': { keys: ['W'] },
+    'edit-spec': {},
+  },
+  transcribe: {
+    find: { text: ['Ctrl+F'] },
+    'view-words': { keys: ['T'] },
+    'view-ear': { keys: ['B'] },
+    'view-make': { keys: ['M'] },
+    'view-page': { keys: ['C'] },
+  },
+  transcript: {
+    'transcript-write': { keys: ['Enter'] },
+    'transcript-leave': { text: ['Escape'] },
+    'time-link': { text: ['Alt+T'] },
+    'style-italic': { text: ['Ctrl+I'] },
+    'style-bold': { text: ['Ctrl+B'] },
+    'style-underline': { text: ['Ctrl+U'] },
+    'doubtful-next': { keys: ['Q'], text: ['Alt+Q'] },
+    'doubtful-accept': { text: ['Ctrl+Enter'] },
+    'hear-again': { text: ['Alt+G'] },
+    'hear-again-take': { sharesWith: 'hear-again' },
+    'words-fit': { text: ['Alt+F'] },
+    'voices-listen': { text: ['Alt+V'] },
+    'voices-take': { sharesWith: 'voices-listen' },
+    'term-next': { text: ['Alt+N'] },
+    'term-accept': { text: ['Alt+Enter'] },
+    'speaker-1': { keys: ['1'] },
+    'speaker-2': { keys: ['2'] },
+    'speaker-3': { keys: ['3'] },
+    'speaker-4': { keys: ['4'] },
+    'speaker-5': { keys: ['5'] },
+    'speaker-6': { keys: ['6'] },
+    'speaker-7': { keys: ['7'] },
+    'speaker-8': { keys: ['8'] },
+    'speaker-9': { keys: ['9'] },
+    'speaker-none': { keys: ['0'] },
+  },
+  ear: {
+    'ear-begin': { keys: ['Enter'] },
+    'ear-store': { text: ['Enter'], sharesWith: 'ear-begin' },
+    'ear-again': { text: ['Alt+R'] },
+    'ear-before': { text: ['Alt+ArrowUp'] },
+    'ear-skip': { text: ['Alt+ArrowDown'] },
+    'ear-leave': { text: ['Escape'] },
+  },
+  making: {
+    'make-accept': { text: ['Ctrl+Enter'] },
+    'make-next': { keys: ['ArrowDown'] },
+    'make-before': { keys: ['ArrowUp'] },
+    'make-choose': { keys: ['X'] },
+    'make-choose-all': { keys: ['Shift+X'] },
+    'make-hear': { keys: ['H'] },
+  },
+  page: {
+    'writing-write': { keys: ['Enter'] },
+    'writing-leave': { text: ['Escape'] },
+    'writing-hear': { keys: ['H'], text: ['Alt+H'] },
+  },
+  script: {
+    'script-take': { text: ['Ctrl+Enter'] },
+  },
+})
+
+export type Area = keyof typeof CATALOGUE
+export type CommandId = { [A in Area]: keyof (typeof CATALOGUE)[A] }[Area] & string
+
+/** The areas whose commands a key is looked for in after an area's own. */
+const BEHIND: Record<Area, readonly Area[]> = {
+  everywhere: [],
+  captions: ['everywhere'],
+  score: ['captions', 'everywhere'],
+  cueing: ['score', 'captions', 'everywhere'],
+  retiming: ['score', 'captions', 'everywhere'],
+  fitting: ['score', 'captions', 'everywhere'],
+  findings: ['captions', 'everywhere'],
+  transcribe: ['everywhere'],
+  transcript: ['transcribe', 'everywhere'],
+  ear: ['transcribe', 'everywhere'],
+  making: ['transcribe', 'everywhere'],
+  page: ['transcribe', 'everywhere'],
+  script: ['captions', 'everywhere'],
+}
+
+export interface Declared {
+  id: CommandId
+  area: Area
+  keys: readonly string[]
+  text: readonly string[]
+  sharesWith?: CommandId
+}
+
+export const AREAS = Object.keys(CATALOGUE) as Area[]
+
+export const DECLARED: ReadonlyMap<CommandId, Declared> = new Map(
+  AREAS.flatMap((area) =>
+    Object.entries(CATALOGUE[area] as Record<string, Keys>).map(([name, { keys = [], text = [], sharesWith }]) => {
+      const id = name as CommandId
+      return [id, { id, area, keys, text, sharesWith: sharesWith as CommandId | undefined }]
+    }),
+  ),
+)
+
+/** Whether the commands of one area are asked before those of another that are in sight too. */
+export function comesBefore(one: Area, other: Area): boolean {
+  return BEHIND[one].includes(other)
+}
