@@ -260,8 +260,8 @@ def test_commands_and_captions_are_found_by_name(page: Page, project) -> None:
     page.press("ARROW_DOWN", "ENTER") if "New" in page.find(".hit").text else page.press("ENTER")
     wait_for(lambda: page.current() == "c00002", "the third caption to be selected")
     page.press("?")
-    page.wait_text("[aria-label=Keys] dt", "Split at the cursor or playhead")
-    page.press("?")
+    page.wait_text("[data-key-row=split]", "Split at the cursor or playhead")
+    page.press("ESCAPE")
 
 
 def test_a_film_whose_frame_rate_varies_says_so_and_keeps_true_times(page: Page, films) -> None:

@@ -162,11 +162,13 @@ function readFile(text: string): Record<string, KeySet> {
 
 /** Two commands of one area that have a key both; null when there are none. */
 export function firstConflict(): { key: string; command: string; other: string } | null {
-  for (const id of DECLARED.keys()) {
+  const had = new Map<string, CommandId>()
+  for (const { id, area } of DECLARED.values()) {
     const { keys, text } = keysOf(id)
     for (const key of [...keys, ...text]) {
-      const [other] = takenFrom(id, key)
-      if (other) return { key, command: id, other }
+      const before = had.get(`${area} ${key}`)
+      if (before && owner(before) !== owner(id)) return { key, command: before, other: id }
+      had.set(`${area} ${key}`, before ?? id)
     }
   }
   return null

@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 
 import { answered, client, type Schemas } from '@/api/client'
-import { sentence } from '@/kit/i18n'
+import { inWords } from '@/kit/i18n'
 import { useBringIn } from '@/stages/bring-in/bringInStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
@@ -99,7 +99,7 @@ async function take() {
           <p class="section-title" :class="{ some: reading.oddity_count }">{{ t('bringIn.oddCount', reading.oddity_count) }}</p>
           <ul tabindex="0">
             <li v-for="(oddity, index) in reading.oddities" :key="index">
-              <span class="time">{{ t('bringIn.line', { line: oddity.line }) }}</span><span>{{ sentence(oddity.message) }}</span>
+              <span class="time">{{ t('bringIn.line', { line: oddity.line }) }}</span><span>{{ inWords(oddity.message) }}</span>
             </li>
             <li v-if="reading.oddity_count > reading.oddities.length" class="soft more">
               {{ t('check.more', reading.oddity_count - reading.oddities.length) }}

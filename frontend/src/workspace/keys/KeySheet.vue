@@ -50,6 +50,7 @@ function ask(what: Wanted) {
   said.value = ''
   last = what
   begin(what)
+  void nextTick(() => sheet.value?.querySelector('[data-key-question]')?.scrollIntoView({ block: 'nearest' }))
 }
 
 function backToRow() {
