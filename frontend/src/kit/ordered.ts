@@ -21,3 +21,6 @@ export function alikeEnds<T>(old: readonly T[], now: readonly T[], same: (one: T
   while (kept < least - first && same(old.at(-1 - kept)!, now.at(-1 - kept)!)) kept++
   return { first, kept }
 }
+
+/** The one that comes behind it; behind the last, the first. */
+export const following = <T,>(all: readonly T[], now: T): T => all[(all.indexOf(now) + 1) % all.length]!

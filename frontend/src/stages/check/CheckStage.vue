@@ -16,6 +16,7 @@ import { measuredLimit } from '@/stages/check/spec/limits'
 import FindingCard from '@/stages/check/FindingCard.vue'
 import FindingStrip from '@/stages/check/FindingStrip.vue'
 import { type Rule, useMends } from '@/stages/check/mendStore'
+import BesideFilm from '@/kit/BesideFilm.vue'
 
 const { t } = useI18n()
 const track = useTrack()
@@ -32,7 +33,6 @@ const said = ref('')
 const show = ref<'all' | 'error' | 'advice' | 'waived'>('all')
 const order = ref<'time' | 'worst'>('time')
 const tried = shallowRef<number | null>(null)
-const beside = ref(false)
 
 interface Place {
   finding: Finding
@@ -83,7 +83,7 @@ const { judgement, distribution } = useJudgement(() => trial.value)
 
 watch(() => mends.rule, () => (tried.value = null))
 watch(places, (now) => (at.value = Math.min(at.value, Math.max(now.length - 1, 0))))
-onMounted(() => (beside.value = mends.shown = true))
+onMounted(() => (mends.shown = true))
 onBeforeUnmount(() => (mends.shown = false))
 
 function look(index: number) {
@@ -229,7 +229,7 @@ useCommands([
       <v-btn :disabled="!current" @click="goThere">{{ t('check.go') }}</v-btn>
       <span class="soft" role="status">{{ said || t('check.oneStep') }}</span>
     </footer>
-    <Teleport v-if="beside" to="#beside">
+    <BesideFilm>
       <section v-if="limit && shownLimit !== null && distribution(limit.measure)" class="side">
         <p class="section-title">
           <span>{{ t('check.spread', { rule: t(`check.rule.${mends.rule}`) }) }}</span>
@@ -260,7 +260,7 @@ useCommands([
         <b class="section-title">{{ t('check.report') }}</b>
         <a :href="`/api/tracks/${track.id}/report`" target="_blank" data-report>{{ t('check.openReport') }}</a>
       </section>
-    </Teleport>
+    </BesideFilm>
   </div>
 </template>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { onBeforeUnmount, ref } from 'vue'
 
 import ScorePage from '@/score/ScorePage.vue'
 import { useCommands } from '@/kit/commands/commands'
@@ -9,12 +9,10 @@ import RetimePanel from '@/stages/time/RetimePanel.vue'
 import { useTiming } from '@/stages/time/timingStore'
 import TimingBar from '@/stages/time/TimingBar.vue'
 import { useTimingCommands } from '@/stages/time/useTimingCommands'
+import BesideFilm from '@/kit/BesideFilm.vue'
 
 const score = ref<InstanceType<typeof ScorePage> | null>(null)
 const timing = useTiming()
-/** The place beside the Score is there once the workspace is. */
-const placed = ref(false)
-onMounted(() => (placed.value = true))
 onBeforeUnmount(() => timing.close())
 
 useTimingCommands()
@@ -33,10 +31,10 @@ useCommands([
 
 <template>
   <ScorePage ref="score" />
-  <Teleport v-if="placed" to="#beside">
+  <BesideFilm>
     <TimingBar v-if="!timing.panel" />
     <CuePanel v-else-if="timing.panel === 'cue'" />
     <RetimePanel v-else-if="timing.panel === 'retime'" />
     <FitPanel v-else />
-  </Teleport>
+  </BesideFilm>
 </template>

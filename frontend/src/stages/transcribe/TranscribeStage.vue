@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** From sound to words, and from words to captions: the transcript, and the other ways to write. */
 import { useStorage } from '@vueuse/core'
-import { computed, onBeforeUnmount, onMounted, ref, watchEffect } from 'vue'
+import { computed, onBeforeUnmount, ref, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 
@@ -24,6 +24,7 @@ import TermsPanel from '@/stages/transcribe/transcript/TermsPanel.vue'
 import TextOut from '@/stages/transcribe/transcript/TextOut.vue'
 import TranscriptPage from '@/stages/transcribe/transcript/TranscriptPage.vue'
 import WritingPage from '@/stages/transcribe/page/WritingPage.vue'
+import BesideFilm from '@/kit/BesideFilm.vue'
 
 const VIEWS = ['words', 'ear', 'make', 'page'] as const
 type View = (typeof VIEWS)[number]
@@ -38,7 +39,6 @@ const finding = ref(false)
 /** By how much the playhead steps back when the film is paused to write. */
 const backMs = useStorage('dunlin.back-on-pause', 500)
 /** The place under the film is there once the workspace is. */
-const placed = ref(false)
 
 const view = computed<View>({
   get: () => VIEWS.find((one) => one === route.query.view) ?? 'words',
@@ -50,7 +50,6 @@ const active = computed(() => hearing.value?.state === 'running' || hearing.valu
 const doubtful = computed(() => project.words.filter((word) => word.confidence < DOUBTFUL).length)
 watchEffect(() => (player.backOnPauseMs = view.value === 'words' ? backMs.value || 0 : 0))
 onBeforeUnmount(() => (player.backOnPauseMs = 0))
-onMounted(() => (placed.value = true))
 
 const withWords = () => view.value === 'words' && project.words.length > 0
 useCommands([
@@ -101,7 +100,7 @@ useCommands([
         <v-btn color="primary" :to="{ name: 'time' }">{{ t('transcribe.silent.toTime') }}</v-btn>
       </template>
     </div>
-    <Teleport v-if="placed && withWords()" to="#beside">
+    <BesideFilm v-if="withWords()">
       <FitWords v-if="project.project?.film.has_sound" />
       <SpeakersPanel />
       <TermsPanel />
@@ -111,7 +110,7 @@ useCommands([
         {{ t('transcribe.backOnPause') }}
         <input v-model.number="backMs" type="number" min="0" max="10000" step="100" class="time" /> ms
       </label>
-    </Teleport>
+    </BesideFilm>
   </div>
 </template>
 

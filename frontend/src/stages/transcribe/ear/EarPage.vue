@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A few seconds again and again until they are typed; one key stores the line and goes on. */
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { UNTIL, useEar } from '@/stages/transcribe/ear/earStore'
@@ -12,6 +12,7 @@ import { useCommands } from '@/kit/commands/commands'
 import { seconds, shortClock } from '@/kit/time'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import KeyCap from '@/kit/commands/KeyCap.vue'
+import BesideFilm from '@/kit/BesideFilm.vue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -23,7 +24,6 @@ const ear = useEar()
 const SHOWN = 6
 
 const field = ref<HTMLTextAreaElement | null>(null)
-const placed = ref(false)
 const untils = computed(() => UNTIL.map((value) => ({ value, title: t(`ear.until.${value}`) })))
 const stored = computed(() => {
   const until = ear.passage?.in_ms ?? Infinity
@@ -34,7 +34,6 @@ const played = computed(() => {
   return now ? `${Math.min(Math.max((player.timeMs - now.from_ms) / (now.to_ms - now.from_ms), 0), 1) * 100}%` : '0%'
 })
 
-onMounted(() => (placed.value = true))
 onBeforeUnmount(ear.leave)
 watch([() => ear.until, () => ear.lengthS], () => void (ear.passage && ear.lengthen()))
 
@@ -88,13 +87,11 @@ useCommands([
         </p>
       </div>
     </template>
-    <Teleport v-if="placed && project.project?.film.has_sound" to="#beside">
-      <section class="dials">
-        <ChoiceRow v-model="ear.until" :label="t('ear.untilLabel')" :options="untils" />
-        <label v-if="ear.until === 'length'">{{ t('ear.length') }} <input v-model.number="ear.lengthS" type="number" min="1" max="30" step="0.5" data-ear-length> s</label>
-        <p class="soft">{{ t('ear.speedHint') }}</p>
-      </section>
-    </Teleport>
+    <BesideFilm v-if="project.project?.film.has_sound" dials>
+      <ChoiceRow v-model="ear.until" :label="t('ear.untilLabel')" :options="untils" />
+      <label v-if="ear.until === 'length'">{{ t('ear.length') }} <input v-model.number="ear.lengthS" type="number" min="1" max="30" step="0.5" data-ear-length> s</label>
+      <p class="soft">{{ t('ear.speedHint') }}</p>
+    </BesideFilm>
   </div>
 </template>
 
@@ -183,15 +180,6 @@ textarea {
 }
 .keys kbd:not(:first-child) {
   margin-left: 8px;
-}
-.dials {
-  display: grid;
-  gap: 12px;
-  padding: 14px 16px;
-  font-size: 13px;
-}
-.dials p {
-  margin: 0;
 }
 input {
   width: 64px;

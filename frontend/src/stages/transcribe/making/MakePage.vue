@@ -14,6 +14,7 @@ import { shortClock } from '@/kit/time'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 import KeyCap from '@/kit/commands/KeyCap.vue'
+import BesideFilm from '@/kit/BesideFilm.vue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -21,7 +22,6 @@ const track = useTrack()
 const player = usePlayer()
 const transcript = useTranscript()
 const making = useMaking()
-const placed = ref(false)
 
 const ways = computed(() => WAYS.map((value) => ({ value, title: t(`make.way.${value}`) })))
 const letters = computed(() => LETTERS.map((value) => ({ value, title: t(`make.letters.${value}`) })))
@@ -46,7 +46,6 @@ const list = ref<{ scrollToIndex: (index: number) => void } | null>(null)
 const spec = computed(() => project.specs.find((one) => one.id === making.specId) ?? track.spec)
 
 onMounted(async () => {
-  placed.value = true
   await transcript.closed()
   await track.settled()
   void making.look()
@@ -124,46 +123,44 @@ useCommands([
         </div>
       </template>
     </v-virtual-scroll>
-    <Teleport v-if="placed" to="#beside">
-      <section class="dials" :aria-label="t('make.dials')">
-        <ChoiceRow v-model="making.way" :label="t('make.dials')" :options="ways" />
-        <div v-if="making.way === 'shape'" class="line">
-          <label>{{ t('make.words') }} <input v-model.number="making.shape.words_per_line" type="number" min="1" max="20" data-words-a-line></label>
-          <label>{{ t('make.lines') }} <input v-model.number="making.shape.lines" type="number" min="1" max="4" data-lines></label>
+    <BesideFilm dials :label="t('make.dials')">
+      <ChoiceRow v-model="making.way" :label="t('make.dials')" :options="ways" />
+      <div v-if="making.way === 'shape'" class="line">
+        <label>{{ t('make.words') }} <input v-model.number="making.shape.words_per_line" type="number" min="1" max="20" data-words-a-line></label>
+        <label>{{ t('make.lines') }} <input v-model.number="making.shape.lines" type="number" min="1" max="4" data-lines></label>
+      </div>
+      <label class="line">
+        {{ making.way === 'spec' ? t('make.spec') : t('make.judged') }}
+        <select v-model="making.specId" data-make-spec>
+          <option value="">{{ t('make.trackSpec', { spec: track.spec?.name }) }}</option>
+          <option v-for="one in project.specs" :key="one.id" :value="one.id">{{ one.name }}</option>
+        </select>
+      </label>
+      <div class="line wide">
+        <span>{{ t('make.lettersLabel') }}</span>
+        <ChoiceRow v-model="making.letters" :label="t('make.lettersLabel')" :options="letters" />
+      </div>
+      <label v-if="track.captions.length" class="check"><input v-model="making.keep" type="checkbox" data-keep> {{ t('make.keep') }}</label>
+      <template v-if="making.preview">
+        <p class="becomes" data-becomes>
+          {{ t('make.made', figures.made) }}<template v-if="figures.stay">, {{ t('make.kept', figures.stay) }}</template><template v-if="figures.gone">, {{ t('make.replaced', figures.gone) }}</template>.
+        </p>
+        <p v-if="making.preview.gone.length > 1" class="chosen" data-chosen>
+          {{ t('make.chosen', { taken: making.takenCount, all: making.preview.gone.length }) }}
+          <button type="button" class="link" data-choose-all @click="making.chooseAll(!allTaken)">{{ t(allTaken ? 'make.takeNone' : 'make.takeAll') }}</button>
+        </p>
+        <ul class="rules">
+          <li v-for="{ rule, weight, count: broken } in making.preview.rules" :key="rule + weight" :class="weight">
+            <span>{{ t(`check.rule.${rule}`) }}</span><b class="time">{{ broken }}</b>
+          </li>
+          <li v-if="!making.preview.rules.length" class="fine">{{ t('meter.fine', { spec: spec?.name }) }}</li>
+        </ul>
+        <div class="line">
+          <v-btn color="primary" variant="flat" :disabled="!changes || making.busy" data-accept-captions @click="accept">{{ figures.made || !figures.gone ? t('make.accept', figures.made) : t('make.takeAway', figures.gone) }}</v-btn>
+          <KeyCap command="make-accept" />
         </div>
-        <label class="line">
-          {{ making.way === 'spec' ? t('make.spec') : t('make.judged') }}
-          <select v-model="making.specId" data-make-spec>
-            <option value="">{{ t('make.trackSpec', { spec: track.spec?.name }) }}</option>
-            <option v-for="one in project.specs" :key="one.id" :value="one.id">{{ one.name }}</option>
-          </select>
-        </label>
-        <div class="line wide">
-          <span>{{ t('make.lettersLabel') }}</span>
-          <ChoiceRow v-model="making.letters" :label="t('make.lettersLabel')" :options="letters" />
-        </div>
-        <label v-if="track.captions.length" class="check"><input v-model="making.keep" type="checkbox" data-keep> {{ t('make.keep') }}</label>
-        <template v-if="making.preview">
-          <p class="becomes" data-becomes>
-            {{ t('make.made', figures.made) }}<template v-if="figures.stay">, {{ t('make.kept', figures.stay) }}</template><template v-if="figures.gone">, {{ t('make.replaced', figures.gone) }}</template>.
-          </p>
-          <p v-if="making.preview.gone.length > 1" class="chosen" data-chosen>
-            {{ t('make.chosen', { taken: making.takenCount, all: making.preview.gone.length }) }}
-            <button type="button" class="link" data-choose-all @click="making.chooseAll(!allTaken)">{{ t(allTaken ? 'make.takeNone' : 'make.takeAll') }}</button>
-          </p>
-          <ul class="rules">
-            <li v-for="{ rule, weight, count: broken } in making.preview.rules" :key="rule + weight" :class="weight">
-              <span>{{ t(`check.rule.${rule}`) }}</span><b class="time">{{ broken }}</b>
-            </li>
-            <li v-if="!making.preview.rules.length" class="fine">{{ t('meter.fine', { spec: spec?.name }) }}</li>
-          </ul>
-          <div class="line">
-            <v-btn color="primary" variant="flat" :disabled="!changes || making.busy" data-accept-captions @click="accept">{{ figures.made || !figures.gone ? t('make.accept', figures.made) : t('make.takeAway', figures.gone) }}</v-btn>
-            <KeyCap command="make-accept" />
-          </div>
-        </template>
-      </section>
-    </Teleport>
+      </template>
+    </BesideFilm>
   </div>
 </template>
 
@@ -244,12 +241,6 @@ useCommands([
 }
 .breaks {
   color: var(--heather);
-}
-.dials {
-  display: grid;
-  gap: 14px;
-  padding: 14px 16px;
-  font-size: 13px;
 }
 .line {
   display: flex;

@@ -11,16 +11,15 @@ import { useCommands } from '@/kit/commands/commands'
 import { leaveText } from '@/kit/documents'
 import { seconds, shortClock } from '@/kit/time'
 import { useWriting } from '@/stages/transcribe/page/writingStore'
+import BesideFilm from '@/kit/BesideFilm.vue'
 
 const { t } = useI18n()
 const track = useTrack()
 const player = usePlayer()
 const writing = useWriting()
 const page = ref<HTMLElement | null>(null)
-const placed = ref(false)
 
 onMounted(() => {
-  placed.value = true
   writing.open(page.value!, t('writing.page'))
 })
 onBeforeUnmount(writing.close)
@@ -57,7 +56,7 @@ useCommands([
     <div ref="page" class="page" tabindex="0" @click="clicked" @wheel.passive="player.following = false" />
     <p v-if="writing.isEmpty" class="empty soft">{{ t('writing.empty') }}</p>
   </div>
-  <Teleport v-if="placed" to="#beside">
+  <BesideFilm>
     <section class="facts" data-facts>
       <template v-if="now">
         <h3 class="time">{{ shortClock(now.in_ms) }} → {{ shortClock(now.out_ms) }}</h3>
@@ -75,7 +74,7 @@ useCommands([
         <dt><kbd>⌫</kbd></dt><dd>{{ t('writing.hint.join') }}</dd>
       </dl>
     </section>
-  </Teleport>
+  </BesideFilm>
 </template>
 
 <style scoped src="@/kit/textPage.css"></style>

@@ -1,0 +1,34 @@
+<script setup lang="ts">
+/** What a view shows under the film, in the column beside it. */
+import { useMounted } from '@vueuse/core'
+
+withDefaults(
+  defineProps<{
+    /** Lays it out as settings: with room around, one under the other. */
+    dials?: boolean
+    label?: string
+  }>(),
+  { label: undefined },
+)
+// The place is the workspace's, and there once that is.
+const placed = useMounted()
+</script>
+
+<template>
+  <Teleport v-if="placed" to="#beside">
+    <section v-if="dials" class="dials" :aria-label="label"><slot /></section>
+    <slot v-else />
+  </Teleport>
+</template>
+
+<style scoped>
+.dials {
+  display: grid;
+  gap: 12px;
+  padding: 14px 16px;
+  font-size: 13px;
+}
+.dials :slotted(p) {
+  margin: 0;
+}
+</style>
