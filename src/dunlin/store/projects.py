@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from sqlalchemy import Connection, Engine, delete, func, insert, select, update
+from sqlalchemy import Connection, Engine, bindparam, delete, func, insert, select, update
 
 from dunlin.core.captions import Extras
 from dunlin.core.messages import Told, message
@@ -131,6 +131,21 @@ class Project:
 _SHOWN = (PROJECT, TRACKS, SPEAKERS, TERMS, SPECS, STYLES)
 
 
+_WORDS_REVISION = func.coalesce(
+    select(TargetRow.revision)
+    .where(TargetRow.project_id == ProjectRow.id, TargetRow.address == TRANSCRIPT)
+    .scalar_subquery(),
+    0,
+)
+_PROJECTS = select(
+    ProjectRow.__table__, FilmRow.__table__, _WORDS_REVISION.label("words_revision")
+).join(FilmRow, FilmRow.project_id == ProjectRow.id)
+# Each edit asks for it: it is put together once.
+_OF_TRACK = _PROJECTS.join(TrackRow, TrackRow.project_id == ProjectRow.id).where(
+    TrackRow.id == bindparam("track")
+)
+
+
 class Projects:
     """The projects in a database. What is in one is changed by its log alone."""
 
@@ -181,19 +196,16 @@ class Projects:
     def of_track(self, track_id: str) -> Project:
         """:raises UnknownProject:"""
         with self._engine.connect() as connection:
-            owner = connection.scalar(select(TrackRow.project_id).where(TrackRow.id == track_id))
-        project = self.get(owner or "")
-        if track_id not in project.records[TRACKS]:
+            row = connection.execute(_OF_TRACK, {"track": track_id}).mappings().first()
+            project = row and _project(connection, row)
+        if not project or track_id not in project.records[TRACKS]:
             raise UnknownProject
         return project
 
     def _listed(self, *where: Any) -> list[Project]:
         with self._engine.connect() as connection:
             rows = connection.execute(
-                select(ProjectRow.__table__, FilmRow.__table__)
-                .join(FilmRow, FilmRow.project_id == ProjectRow.id)
-                .where(*where)
-                .order_by(ProjectRow.opened_ms.desc(), ProjectRow.id)
+                _PROJECTS.where(*where).order_by(ProjectRow.opened_ms.desc(), ProjectRow.id)
             ).mappings()
             return [_project(connection, row) for row in rows.all()]
 
@@ -254,11 +266,6 @@ class Projects:
 
 
 def _project(connection: Connection, row: Any) -> Project:
-    written = connection.scalar(
-        select(TargetRow.revision).where(
-            TargetRow.project_id == row["id"], TargetRow.address == TRANSCRIPT
-        )
-    )
     film = Film(
         row["label"],
         row["size_bytes"],
@@ -273,7 +280,7 @@ def _project(connection: Connection, row: Any) -> Project:
         row["opened_ms"],
         row["revision"],
         row["words_run"],
-        written or 0,
+        row["words_revision"],
         film,
         read_records(connection, row["id"], _SHOWN),
     )

@@ -266,18 +266,19 @@ def edit_view(
     own = done.changed.get(address)
     if base is None:
         base = own.before if own else done.revision
-    # In this order: what is touched after the track was read is told of another time.
-    track, revision = services.log.track(track_id)
-    since, _ = services.log.since(project.id, address, base)
     waived = done.changed.get(waivers_of(track_id))
     judged = {key.split(" ", 1)[1] for key in waived.touched} if waived else set()
-    judge = judge_of(services, project, track_id)
+    person = done.author.person
+    with services.log.moment(project.id):
+        track, revision = services.log.track_of(project.id, track_id)
+        since = services.log.since(project.id, address, base)
+        judge = judge_of(services, project, track_id)
+        waivers = waivers_in(services, project.id, track_id, track)
+        can_undo, can_redo = services.log.history(project.id, track_targets(track_id), person)
     touched = {track.index(id_) for id_ in since.touched | since.near | judged if id_ in track}
     beside = {place + off for place in touched for off in range(1, judge.reach)}
     places = sorted(touched | {place for place in beside if place < len(track)})
     further = [caption for place in places[_AT_ONCE:] if (caption := track.at(place))]
-    person = done.author.person
-    can_undo, can_redo = services.log.history(project.id, track_targets(track_id), person)
     return EditView.model_construct(
         track_id=track_id,
         base=base,
@@ -286,9 +287,7 @@ def edit_view(
         targets=sorted(done.changed),
         can_undo=can_undo,
         can_redo=can_redo,
-        captions=caption_views(
-            track, places[:_AT_ONCE], judge, waivers_in(services, project.id, track_id, track)
-        ),
+        captions=caption_views(track, places[:_AT_ONCE], judge, waivers),
         further=[Times(caption.id, caption.in_ms, caption.out_ms) for caption in further],
         removed=sorted(id_ for id_ in since.touched if id_ not in track),
         touched=sorted(own.touched) if own else [],

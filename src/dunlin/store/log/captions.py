@@ -50,6 +50,16 @@ def _extras(stored: Iterable[Sequence[str]]) -> Extras:
     return tuple((name, value) for name, value in stored)
 
 
+_INTO = upsert(CaptionRow)
+_PUT = _INTO.on_conflict_do_update(
+    set_={
+        column.name: _INTO.excluded[column.name]
+        for column in CaptionRow.__table__.columns
+        if not column.primary_key
+    }
+)
+
+
 def write_captions(
     connection: Connection, track_id: str, track: Track, touched: Iterable[str]
 ) -> None:
@@ -64,13 +74,7 @@ def write_captions(
             )
         )
     if rows:
-        statement = upsert(CaptionRow)
-        changed = {
-            column.name: statement.excluded[column.name]
-            for column in CaptionRow.__table__.columns
-            if not column.primary_key
-        }
-        connection.execute(statement.on_conflict_do_update(set_=changed), rows)
+        connection.execute(_PUT, rows)
 
 
 def _row(track_id: str, caption: Caption) -> dict[str, Any]:

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Any
 
-from sqlalchemy import Connection, exists, insert, select, update
+from sqlalchemy import Connection, ScalarSelect, bindparam, exists, insert, select, update
 
 from dunlin.store.log.model import Author, InTheWay
 from dunlin.store.tables import GestureRow, LogRow
@@ -13,57 +13,75 @@ __all__ = ["begin_gesture", "blocking", "newest", "set_state"]
 _ANYBODY = ""
 
 
+def _first(actor: str, state: str) -> ScalarSelect[int]:
+    """The gesture of an actor that is undone first, or done again first."""
+    order = GestureRow.id.desc() if state == "done" else GestureRow.id.asc()
+    return (
+        select(GestureRow.id)
+        .where(
+            GestureRow.project_id == bindparam("project"),
+            GestureRow.actor == bindparam(actor),
+            GestureRow.state == state,
+            exists().where(
+                LogRow.gesture_id == GestureRow.id,
+                LogRow.target.in_(bindparam("targets", expanding=True)),
+            ),
+        )
+        .order_by(order)
+        .limit(1)
+        .scalar_subquery()
+    )
+
+
+# One actor after the other: so an index gives each in order, however long the history is.
+_NEWEST = select(
+    *(_first(actor, state) for state in ("done", "undone") for actor in ("own", "anybody"))
+)
+_LAST = (
+    select(GestureRow.id, GestureRow.key)
+    .where(
+        GestureRow.project_id == bindparam("project"),
+        GestureRow.actor == bindparam("own"),
+        GestureRow.state == "done",
+    )
+    .order_by(GestureRow.id.desc())
+    .limit(1)
+)
+_BEGIN = insert(GestureRow)
+
+
 def newest(
-    connection: Connection, project_id: str, person: str, targets: Sequence[str], state: str
-) -> int | None:
-    """The gesture of a person that undo takes back, or that redo does again.
+    connection: Connection, project_id: str, person: str, targets: Sequence[str]
+) -> tuple[int | None, int | None]:
+    """The gesture of a person that undo takes back: the newest; and the one that redo does again: the
+    one that was undone last.
 
     :param targets: addresses; a gesture counts when it touched one of them
-    :param state: `done` gives the newest one; `undone` the one that was undone last
     """
-    order, best = (GestureRow.id.desc(), max) if state == "done" else (GestureRow.id.asc(), min)
-    # One actor after the other: so an index gives each in order, however long the history is.
-    found = [
-        connection.scalar(
-            select(GestureRow.id)
-            .where(
-                GestureRow.project_id == project_id,
-                GestureRow.actor == actor,
-                GestureRow.state == state,
-                exists().where(LogRow.gesture_id == GestureRow.id, LogRow.target.in_(targets)),
-            )
-            .order_by(order)
-            .limit(1)
-        )
-        for actor in (person, _ANYBODY)
-    ]
-    return best((id_ for id_ in found if id_ is not None), default=None)
+
+    asked = {"project": project_id, "own": person, "anybody": _ANYBODY, "targets": list(targets)}
+    found = connection.execute(_NEWEST, asked).one()
+    return (
+        max((id_ for id_ in found[:2] if id_ is not None), default=None),
+        min((id_ for id_ in found[2:] if id_ is not None), default=None),
+    )
 
 
 def begin_gesture(
     connection: Connection, project_id: str, author: Author, key: str, targets: Sequence[str]
-) -> int:
-    """Id of the gesture that an edit belongs to: the one that goes on, or a new one.
+) -> tuple[int, bool]:
+    """Id of the gesture that an edit belongs to, the last one or a new one, and whether it goes on.
 
     What this person had undone in the same targets can no longer be done again.
     """
-    while (gone := newest(connection, project_id, author.person, targets, "undone")) is not None:
-        set_state(connection, gone, "dropped")
-    going_on = connection.execute(
-        select(GestureRow.id, GestureRow.key)
-        .where(
-            GestureRow.project_id == project_id,
-            GestureRow.actor == author.person,
-            GestureRow.state == "done",
-        )
-        .order_by(GestureRow.id.desc())
-        .limit(1)
-    ).first()
-    if going_on and going_on.key == key:
-        return int(going_on.id)
+    while (undone := newest(connection, project_id, author.person, targets)[1]) is not None:
+        set_state(connection, undone, "dropped")
+    last = connection.execute(_LAST, {"project": project_id, "own": author.person}).first()
+    if last and last.key == key:
+        return int(last.id), True
     values = {"project_id": project_id, "key": key, "actor": author.person, "state": "done"}
-    result = connection.execute(insert(GestureRow).values(values))
-    return int(result.inserted_primary_key[0])  # type: ignore[index]
+    result = connection.execute(_BEGIN, values)
+    return int(result.inserted_primary_key[0]), False  # type: ignore[index]
 
 
 def set_state(connection: Connection, gesture_id: int, state: str) -> None:

@@ -3,13 +3,23 @@
 from collections.abc import Iterable
 from typing import Any
 
-from sqlalchemy import Connection, delete, select
+from sqlalchemy import Connection, bindparam, delete, select
 from sqlalchemy.dialects.sqlite import insert as upsert
 
 from dunlin.core.project.records import Record
 from dunlin.store.tables import RecordRow
 
 __all__ = ["read_record", "read_records", "write_entries"]
+
+
+_VALUES = (
+    select(RecordRow.address, RecordRow.key, RecordRow.value)
+    .where(
+        RecordRow.project_id == bindparam("project"),
+        RecordRow.address.in_(bindparam("addresses", expanding=True)),
+    )
+    .order_by(RecordRow.key)
+)
 
 
 def read_record(connection: Connection, project_id: str, address: str) -> Record:
@@ -22,11 +32,7 @@ def read_records(
 ) -> dict[str, dict[str, Any]]:
     """The values at each of some addresses, by key."""
     found: dict[str, dict[str, Any]] = {address: {} for address in addresses}
-    rows = connection.execute(
-        select(RecordRow.address, RecordRow.key, RecordRow.value)
-        .where(RecordRow.project_id == project_id, RecordRow.address.in_(list(found)))
-        .order_by(RecordRow.key)
-    )
+    rows = connection.execute(_VALUES, {"project": project_id, "addresses": list(found)})
     for address, key, value in rows:
         found[address][key] = value
     return found
