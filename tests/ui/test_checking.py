@@ -226,3 +226,31 @@ def test_a_limit_is_tried_out_beside_its_findings(page: Page, films) -> None:
     slider = page.find(".side [role=slider]")
     slider.send_keys(*["\ue014"] * 60)
     page.wait_text(".side", "0 captions would break")
+
+
+def test_a_spec_is_taken_back_and_a_newer_one_of_the_house_is_offered(page: Page, films) -> None:
+    spec = {"id": "quillan", "name": "Quillan", "characters_per_line": 60}
+    page.server.post("/api/specs", json=spec)
+    there, here = (page.new_project(films["short"], FAULTY) for _ in range(2))
+    for project in (there, here):
+        page.server.http.patch(f"/api/projects/{project['id']}", json={"spec_id": "quillan"})
+    page.open_project(there, "spec")
+    limit = page.find("[data-limit=characters_per_line] .number")
+    limit.clear()
+    limit.send_keys("20")
+    page.press("TAB")
+    broken = lambda project: [f["rule"] for f in findings(page, project)].count("line-length")  # noqa: E731
+    wait_for(lambda: broken(there), "the project to be judged by the change")
+    assert not broken(here)
+    page.open_project(here, "check")
+    page.wait_text("[data-newer-spec]", "Quillan")
+    page.click("[data-take-spec]")
+    wait_for(lambda: broken(here), "the newer spec to be taken")
+    wait_for(lambda: not page.all("[data-newer-spec]"), "the notice to go")
+    page.open_project(here, "spec")
+    page.press("Ctrl+z")
+    number = "[data-limit=characters_per_line] .number"
+    wait_for(lambda: page.find(number).get_attribute("value") == "60", "the limit to come back")
+    wait_for(lambda: not broken(here), "the project to be judged by the spec as it was")
+    page.press("Ctrl+Shift+z")
+    wait_for(lambda: broken(here), "the change to be made again")

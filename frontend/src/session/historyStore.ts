@@ -1,13 +1,13 @@
 /** Undo and redo of one's own gestures, in what is in view. */
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import { answered, type ChangesView, client, Refused } from '@/api/client'
 import { person } from '@/session/identity'
-import { useProject } from '@/session/projectStore'
+import { HOUSE, useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 
-export type View = 'captions' | 'transcript'
+export type View = 'captions' | 'transcript' | 'specs'
 
 /** Somebody's edit that came on top of the one to be undone. */
 export interface InTheWay {
@@ -22,14 +22,21 @@ export const useHistory = defineStore('history', () => {
   const track = useTrack()
   const view = ref<View>('captions')
   const inTheWay = ref<InTheWay | null>(null)
+  /** Grows with each step back or forward. */
+  const steps = ref(0)
 
-  const targets = computed(() =>
-    view.value === 'transcript'
-      ? ['transcript', 'speakers', 'terms']
-      : [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`],
-  )
-  const canUndo = computed(() => (view.value === 'transcript' ? project.wordsHistory.canUndo : track.canUndo))
-  const canRedo = computed(() => (view.value === 'transcript' ? project.wordsHistory.canRedo : track.canRedo))
+  /** Whether there may be something to take back of the specs; it is known once it was asked for. */
+  const ofSpecs = ref({ canUndo: true, canRedo: true })
+  watch(() => project.specs, () => (ofSpecs.value = { canUndo: true, canRedo: true }))
+
+  const targets = computed(() => {
+    if (view.value === 'specs') return ['specs']
+    if (view.value === 'transcript') return ['transcript', 'speakers', 'terms']
+    return [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`]
+  })
+  const state = computed(() => (view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : track))
+  const canUndo = computed(() => state.value.canUndo)
+  const canRedo = computed(() => state.value.canRedo)
 
   /** What is written in an editor and not sent yet is sent before anything is taken back. */
   const writers = new Set<() => Promise<unknown>>()
@@ -42,12 +49,17 @@ export const useHistory = defineStore('history', () => {
     try {
       const made = await answered(
         client.POST(`/api/projects/{project_id}/${direction}`, {
-          params: { path: { project_id: project.project!.id } },
+          // Specs are the house's: what was done to them is taken back there.
+          params: { path: { project_id: view.value === 'specs' ? HOUSE : project.project!.id } },
           body: { targets: targets.value },
         }),
       )
-      if (!made) return undefined
+      if (!made) {
+        ofSpecs.value = { ...ofSpecs.value, [direction === 'undo' ? 'canUndo' : 'canRedo']: false }
+        return undefined
+      }
       await project.happened(made)
+      steps.value++
       return made
     } catch (problem) {
       if (!(problem instanceof Refused)) throw problem
@@ -62,5 +74,5 @@ export const useHistory = defineStore('history', () => {
     return { own: actor === person, target, captions: touched.filter((id) => track.byId.has(id)) }
   }
 
-  return { view, canUndo, canRedo, inTheWay, step, writers }
+  return { view, steps, canUndo, canRedo, inTheWay, step, writers }
 })

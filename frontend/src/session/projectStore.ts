@@ -8,7 +8,8 @@ import { newId, useTrack, useTracks } from '@/session/tracksStore'
 import { startOfFrame } from '@/kit/time'
 
 /** What all projects share tells of its changes under this name. */
-const HOUSE = 'house'
+/** What all projects share, as it is called where projects are. */
+export const HOUSE = 'house'
 
 export const useProject = defineStore('project', () => {
   const project = shallowRef<ProjectView | null>(null)
@@ -267,23 +268,37 @@ export const useProject = defineStore('project', () => {
     )
   }
 
+  /** Specs that are stored and not taken into this project yet. */
+  const specsUnderWay = ref(0)
+  /** Whether the house has a newer version of the spec that this project took. */
+  const specIsOlder = computed(() => !specsUnderWay.value && !trackInfo.value?.spec_id && (project.value?.spec_is_older ?? false))
+
   async function addSpec(text: string): Promise<Spec> {
-    const added = await answered(
-      client.POST('/api/specs', {
-        body: text as never,
-        bodySerializer: (body) => body as unknown as string,
-        headers: { 'Content-Type': 'application/json' },
-      }),
-    )
-    await loadSpecs()
-    // What is changed here is meant for this project; others keep what they took.
-    if (trackInfo.value?.spec_id === added.id) await changeTrack({ spec_id: added.id })
-    if (project.value?.spec.id === added.id) await change({ spec_id: added.id })
-    return added
+    specsUnderWay.value++
+    try {
+      const added = await answered(
+        client.POST('/api/specs', {
+          body: text as never,
+          bodySerializer: (body) => body as unknown as string,
+          headers: { 'Content-Type': 'application/json' },
+        }),
+      )
+      await loadSpecs()
+      await takeSpec(added.id)
+      return added
+    } finally {
+      specsUnderWay.value--
+    }
+  }
+
+  /** Judges by a spec as it is now, where it is judged by one of that name; other projects keep what they took. */
+  async function takeSpec(id: string) {
+    if (trackInfo.value?.spec_id === id) await changeTrack({ spec_id: id })
+    if (project.value?.spec.id === id) await change({ spec_id: id })
   }
 
   return {
     project, jobs, words, wordsRevision, wordsHistory, termsChanges, specs, missing, rate, durationMs, leastGapMs, busy, trackInfo,
-    latest, open, close, refresh, change, changeTrack, toggleShot, loadWords, writeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, loadSpecs,
+    latest, open, close, refresh, change, changeTrack, toggleShot, loadWords, writeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
   }
 })

@@ -54,9 +54,9 @@ onBeforeUnmount(() => {
   project.close()
 })
 
-// Undo is about what is seen: where the transcript is, about its words.
+// Undo is about what is seen: where the transcript is, about its words, and about a spec where that is.
 const showsWords = () => route.name === 'transcribe' && !route.query.view
-watchEffect(() => (history.view = showsWords() ? 'transcript' : 'captions'))
+watchEffect(() => (history.view = route.name === 'spec' ? 'specs' : showsWords() ? 'transcript' : 'captions'))
 
 useTransportCommands()
 useCaptionCommands()

@@ -16,6 +16,7 @@ import { measuredLimit } from '@/stages/check/spec/limits'
 import FindingCard from '@/stages/check/FindingCard.vue'
 import FindingStrip from '@/stages/check/FindingStrip.vue'
 import { type Rule, useMends } from '@/stages/check/mendStore'
+import NewerSpec from '@/stages/check/spec/NewerSpec.vue'
 import BesideFilm from '@/kit/BesideFilm.vue'
 
 const { t } = useI18n()
@@ -191,6 +192,7 @@ useCommands([
           </select>
         </span>
       </header>
+      <NewerSpec />
       <p class="soft">{{ t('check.by', { spec: track.spec?.name }) }}</p>
       <FindingStrip :findings="places.map((place) => place.finding)" :current="current?.finding" @show="lookAt" />
       <p v-if="track.loaded && !open.length && show !== 'waived'" class="clean">

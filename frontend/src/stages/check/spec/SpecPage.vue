@@ -6,7 +6,9 @@ import { useI18n } from 'vue-i18n'
 
 import { answered, client, type Spec } from '@/api/client'
 import { newId, useTrack } from '@/session/tracksStore'
+import { useHistory } from '@/session/historyStore'
 import { useProject } from '@/session/projectStore'
+import NewerSpec from '@/stages/check/spec/NewerSpec.vue'
 import { goTo } from '@/router'
 import DistributionChart from '@/stages/check/spec/DistributionChart.vue'
 import LimitField from '@/stages/check/spec/LimitField.vue'
@@ -16,6 +18,7 @@ import { useJudgement } from '@/stages/check/spec/judgement'
 const { t } = useI18n()
 const project = useProject()
 const track = useTrack()
+const history = useHistory()
 
 const draft = shallowRef<Spec | null>(null)
 const shipped = shallowRef<string[]>([])
@@ -34,6 +37,17 @@ watch(() => track.spec?.id, show, { immediate: true })
 watch(
   () => project.specs,
   () => draft.value ?? show(track.spec?.id),
+)
+
+// What was taken back is shown as it is now, and this project judged by it, as it is by what is changed here.
+watch(
+  () => history.steps,
+  async () => {
+    const id = draft.value?.id
+    draft.value = null
+    show(project.specs.some((spec) => spec.id === id) ? id : track.spec?.id)
+    if (draft.value) await project.takeSpec((draft.value as Spec).id)
+  },
 )
 
 function show(id: string | undefined) {
@@ -162,6 +176,7 @@ async function remove() {
     </header>
     <p class="soft about">{{ own ? t('spec.ownBody') : t('spec.shippedBody', { description: draft.description }) }}</p>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <NewerSpec />
     <div class="languages">
       <button :class="{ on: !language }" @click="language = ''">{{ t('spec.allLanguages') }}</button>
       <button v-for="tag in languages" :key="tag" :class="{ on: language === tag }" @click="language = tag">{{ tag }}</button>
