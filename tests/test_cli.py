@@ -248,3 +248,51 @@ def test_align_times_a_script(films, tmp_path: Path) -> None:
     assert silent.returncode == 2
     assert "no sound" in silent.stderr
     assert not (tmp_path / "no.json").exists()
+
+
+def test_a_transcript_is_written_and_captions_made_of_it(tmp_path: Path) -> None:
+    words = [
+        {"text": text, "start_ms": n * 400, "end_ms": n * 400 + 380, "speaker": "Ilse Varga"}
+        for n, text in enumerate(
+            [
+                "The",
+                "bell",
+                "rang",
+                "twice.",
+                "Nobody",
+                "came",
+                "to",
+                "the",
+                "quay",
+                "that",
+                "night.",
+            ]
+        )
+    ]
+    transcript = tmp_path / "bell.words.json"
+    transcript.write_text(json.dumps({"language": "en", "words": words}))
+    made = tmp_path / "made.json"
+    assert dunlin("make", transcript, "--words", 2, "--lines", 1, "-o", made).returncode == 0
+    captions = json.loads(made.read_text())["captions"]
+    texts = ["".join(span["text"] for span in caption["spans"]) for caption in captions]
+    assert " ".join(texts) == " ".join(word["text"] for word in words)
+    assert max(len(text.split()) for text in texts) == 2
+    assert {caption["speaker"] for caption in captions} == {"Ilse Varga"}
+
+
+@pytest.mark.parametrize(
+    ("written", "said"),
+    [
+        ("nonsense", "no transcript"),
+        ('{"words": [{"text": "Hark"}]}', "words.0.start_ms"),
+        ('{"words": [{"text": "Hark", "start_ms": 9, "end_ms": 1}]}', "word 1"),
+        ('{"words": []}', "there is no transcript yet"),
+    ],
+)
+def test_what_is_no_transcript_is_told_in_one_line(tmp_path: Path, written: str, said: str) -> None:
+    transcript = tmp_path / "in.json"
+    transcript.write_text(written)
+    refused = dunlin("make", transcript, "-o", tmp_path / "out.srt")
+    assert (refused.returncode, refused.stderr.count("\n")) == (2, 1)
+    assert said in refused.stderr
+    assert not (tmp_path / "out.srt").exists()

@@ -10,7 +10,14 @@ from hypothesis import strategies as st
 
 from dunlin.core.formats.model import FormatError
 from dunlin.core.speech import Word
-from dunlin.core.speech.transcript_files import as_docx, as_html, as_text, words_of_html
+from dunlin.core.speech.transcript_files import (
+    as_docx,
+    as_html,
+    as_json,
+    as_text,
+    words_of_html,
+    words_of_json,
+)
 from dunlin.core.speech.words import in_order
 
 WORDS = [
@@ -106,3 +113,13 @@ def test_styles_are_shown_to_readers() -> None:
     assert [run.text for run in runs if run.italic] == ["old", "bell"]
     assert [run.text.strip() for run in runs if run.bold] == ["bell"]
     assert [run.text for run in runs if run.underline] == ["rang."]
+
+
+def test_a_transcript_as_json_comes_back_the_same() -> None:
+    words = (
+        Word("Hark,", 100, 300, 0.5, "Ilse"),
+        Word("the", 300, 420),
+        Word("bell", 420, 900, bold=True),
+    )
+    assert words_of_json(as_json(words, "en")) == (words, "en")
+    assert b"confidence" not in as_json(words[1:])

@@ -10,6 +10,7 @@ from dunlin.cli.checking import check, mend
 from dunlin.cli.converting import convert
 from dunlin.cli.hearing import probe, transcribe
 from dunlin.cli.lists import formats, specs, styles
+from dunlin.cli.making import make
 from dunlin.cli.running import serve, worker
 from dunlin.cli.timing import align, retime, sync
 from dunlin.core.messages import Told
@@ -51,6 +52,7 @@ for command in (
     retime,
     sync,
     align,
+    make,
     burn,
     specs,
     styles,

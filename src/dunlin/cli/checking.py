@@ -42,7 +42,8 @@ def check(file: Path, spec_name: str, fps: str, language: str | None, as_json: b
     found = list(judge.findings(Track.of(document.captions)))
     if as_json:
         told = [
-            {key: value for key, value in asdict(finding).items() if key not in ("waived",)}
+            {name: value for name, value in asdict(finding).items() if name != "waived"}
+            | {"message": str(finding.message)}
             for finding in found
         ]
         print_json({"findings": told})

@@ -56,7 +56,7 @@ def speaking_of(file: Path) -> Iterator[None]:
     """Says which file it was that could not be read."""
     try:
         yield
-    except MediaError as error:
+    except (MediaError, FormatError) as error:
         raise Bad(f"{file}: {error}") from None
     except OSError as error:
         raise Bad(f"{error.filename or file}: {error.strerror or error}") from None

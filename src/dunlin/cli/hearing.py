@@ -11,17 +11,18 @@ from dunlin.cli.files import (
     speaking_of,
     spec_called,
     write_captions,
+    write_whole,
 )
-from dunlin.core.captions import Caption, spans_of
+from dunlin.cli.making import captions_of_words, is_transcript
 from dunlin.core.formats import (
     Context,
     Document,
 )
-from dunlin.core.making.segmentation import segmented
 from dunlin.core.messages import message
 from dunlin.core.specs import (
     for_language,
 )
+from dunlin.core.speech.transcript_files import as_json
 from dunlin.media.ffmpeg import MediaError
 
 __all__ = ["probe", "transcribe"]
@@ -56,7 +57,7 @@ def transcribe(
     spec_name: str,
     output: Path,
 ) -> None:
-    """Recognise a film's speech, and write it as captions."""
+    """Recognise a film's speech, and write it as captions, or as words (.words.json)."""
     from dunlin.engines import engine_called
     from dunlin.engines.aligner import aligns, sharpened_along
     from dunlin.media.probe import probe as probed
@@ -65,7 +66,8 @@ def transcribe(
 
     hearing = Hearing(sound - 1, voice_focus)
     spec = spec_called(spec_name)
-    target = format_to_write(output)
+    if not is_transcript(output):
+        format_to_write(output)
     with speaking_of(media):
         facts = probed(media)
         if not facts.audio_streams:
@@ -77,10 +79,9 @@ def transcribe(
         words = list(recogniser.recognise(blocks, language, model))
         if aligns(language) and words:
             words = sharpened_along(words, speech_blocks(media, 30, hearing=hearing))
-    cuts = segmented(words, for_language(spec, language), facts.frame_rate, language)
-    captions = tuple(
-        Caption(f"c{number}", cut.in_ms, cut.out_ms, spans_of("\n".join(cut.lines)))
-        for number, cut in enumerate(cuts, 1)
-    )
+    if is_transcript(output):
+        write_whole(output, as_json(words, language))
+        return
+    captions = captions_of_words(words, for_language(spec, language), facts.frame_rate, language)
     context = Context(facts.frame_rate, title=media.stem)
-    write_captions(output, Document(captions, language), target, context)
+    write_captions(output, Document(captions, language), format_to_write(output), context)

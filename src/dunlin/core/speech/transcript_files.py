@@ -3,20 +3,21 @@
 import io
 import json
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import MISSING, asdict, fields
+from typing import Annotated
 
 import docx
 from docx.shared import Pt, RGBColor
 from jinja2 import Environment, PackageLoader
 from lxml import etree, html
-from pydantic import TypeAdapter, ValidationError
+from pydantic import BaseModel, StringConstraints, TypeAdapter, ValidationError
 
 from dunlin.core.formats.model import FormatError
 from dunlin.core.messages import message
 from dunlin.core.speech.transcript import paragraphs
 from dunlin.core.speech.words import Word, in_order, linked_ms
 
-__all__ = ["as_docx", "as_html", "as_text", "words_of_html"]
+__all__ = ["as_docx", "as_html", "as_json", "as_text", "words_of_html", "words_of_json"]
 
 _PAGES = Environment(
     loader=PackageLoader("dunlin.core.speech", "pages"),
@@ -27,6 +28,16 @@ _PAGES = Environment(
 _WORDS = TypeAdapter(list[Word])
 # A hundred hours: no film is longer.
 _MOST_MS = 360_000_000
+_Tag = Annotated[str, StringConstraints(pattern=r"^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$")]
+
+
+class _Transcript(BaseModel):
+    """A transcript as JSON; what a word is not said to be, it is not."""
+
+    language: _Tag | None = None
+    words: list[Word]
+
+
 _STYLES = ("italic", "bold", "underline")
 _SOFT = RGBColor(0x6B, 0x64, 0x5A)
 
@@ -116,3 +127,40 @@ def _time(ms: int) -> str:
     minutes, seconds = divmod(ms // 1000, 60)
     hours, minutes = divmod(minutes, 60)
     return f"{hours}:{minutes:02}:{seconds:02}"
+
+
+_WHERE_NOT_SAID = {
+    field.name: field.default for field in fields(Word) if field.default is not MISSING
+}
+
+
+def as_json(words: Sequence[Word], language: str | None = None) -> bytes:
+    """A transcript as data: `{"language": TAG, "words": [{"text", "start_ms", "end_ms", ...}]}`."""
+    told = [
+        {
+            name: value
+            for name, value in asdict(word).items()
+            if name not in _WHERE_NOT_SAID or value != _WHERE_NOT_SAID[name]
+        }
+        for word in words
+    ]
+    return (json.dumps({"language": language, "words": told}, ensure_ascii=False) + "\n").encode()
+
+
+def words_of_json(data: bytes) -> tuple[tuple[Word, ...], str | None]:
+    """The words of such a transcript, put in order of time, and its language if it says one.
+
+    :raises FormatError: when it is none, or its times make no sense
+    """
+    try:
+        transcript = _Transcript.model_validate_json(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"]) or "JSON"
+        raise FormatError(
+            message("transcripts.json-wrong", place=place, reason=first["msg"])
+        ) from None
+    for number, word in enumerate(transcript.words, 1):
+        if not word.text.strip() or not 0 <= word.start_ms <= word.end_ms <= _MOST_MS:
+            raise FormatError(message("transcripts.no-word", number=number))
+    return tuple(in_order(transcript.words)), transcript.language

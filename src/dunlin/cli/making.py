@@ -1,0 +1,66 @@
+"""The command that makes captions of a transcript."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from pathlib import Path
+
+import click
+
+from dunlin.cli.files import format_to_write, rate_of, speaking_of, spec_called, write_captions
+from dunlin.core.captions import Caption
+from dunlin.core.formats import Context, Document
+from dunlin.core.making.remaking import captions_made
+from dunlin.core.making.segmentation import Shape
+from dunlin.core.messages import BadInput, message
+from dunlin.core.specs import Spec, for_language
+from dunlin.core.speech import Word
+from dunlin.core.speech.transcript_files import words_of_json
+from dunlin.core.timecode import FrameRate
+
+__all__ = ["captions_of_words", "is_transcript", "make"]
+
+
+@click.command()
+@click.argument("transcript", type=click.Path(path_type=Path))
+@click.option("--spec", "spec_name", default="streaming", show_default=True)
+@click.option("--words", type=click.IntRange(1, 20), help="Words a line, whatever the spec says.")
+@click.option("--lines", type=click.IntRange(1, 4), default=1, show_default=True)
+@click.option("--fps", default="25", show_default=True, help="Frame rate that edges are set to.")
+@click.option("--language", help="BCP 47 tag, if the transcript does not say; else en.")
+@click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
+def make(
+    transcript: Path,
+    spec_name: str,
+    words: int | None,
+    lines: int,
+    fps: str,
+    language: str | None,
+    output: Path,
+) -> None:
+    """Make captions of a transcript (JSON)."""
+    spec, rate, target = spec_called(spec_name), rate_of(fps), format_to_write(output)
+    with speaking_of(transcript):
+        spoken, tag = words_of_json(transcript.read_bytes())
+    if not spoken:
+        raise BadInput(message("words.none-there"))
+    language = language or tag or "en"
+    shape = Shape(words, lines) if words else None
+    captions = captions_of_words(spoken, for_language(spec, language), rate, language, shape)
+    context = Context(rate, title=transcript.stem.removesuffix(".words"))
+    write_captions(output, Document(captions, language), target, context)
+
+
+def captions_of_words(
+    words: Sequence[Word], spec: Spec, rate: FrameRate, language: str, shape: Shape | None = None
+) -> tuple[Caption, ...]:
+    """Captions as the page makes them, numbered from c1."""
+    made = captions_made(words, (), spec, rate, language, shape=shape)
+    return tuple(
+        replace(caption, id=f"c{number}", made=None)
+        for number, caption in enumerate(made.captions, 1)
+    )
+
+
+def is_transcript(output: Path) -> bool:
+    """Whether a file to write is to hold words, and not captions."""
+    return output.name.endswith(".words.json")
