@@ -1,0 +1,106 @@
+"""Edits through a server, and opening a project in a browser."""
+
+import time
+from pathlib import Path
+from statistics import median
+
+import httpx
+
+from tests.conftest import FILM
+from tests.server import Server
+from tests.ui.conftest import open_browser
+
+__all__ = ["edits", "opening"]
+
+
+def edits(folder: Path) -> dict[str, float]:
+    """Median milliseconds from request to answer, over one connection."""
+    server = Server(folder / "data")
+    try:
+        tracks, seen = {}, {}
+        for count in (100, 10_000):
+            project = server.upload(FILM)
+            track = project["tracks"][0]["id"]
+            captions = [
+                {
+                    "id": f"c{n}",
+                    "in_ms": n * 1200,
+                    "out_ms": n * 1200 + 1000,
+                    "spans": [{"text": "Two lines\nof it"}],
+                }
+                for n in range(count)
+            ]
+            operation = {"kind": "insert-captions", "captions": captions}
+            seen[count] = _edit(server.http, track, 0, operation)
+            tracks[count] = track
+        server.wait_idle()
+        taken: dict[str, list[float]] = {"empty": [], "100": [], "10000": [], "page": []}
+        for turn in range(300):
+            for count, track in tracks.items():
+                change = {"caption": f"c{count // 2}", "text": f"Words {turn}"}
+                operation = {"kind": "change-captions", "changes": [change]}
+                start = time.perf_counter()
+                seen[count] = _edit(server.http, track, seen[count], operation)
+                taken[str(count)].append(time.perf_counter() - start)
+            start = time.perf_counter()
+            seen[10_000] = _write(server.http, tracks[10_000], seen[10_000], ["c40", "c41"], turn)
+            taken["page"].append(time.perf_counter() - start)
+            start = time.perf_counter()
+            server.http.get("/api/specs")
+            taken["empty"].append(time.perf_counter() - start)
+        return {name: median(times) * 1000 for name, times in taken.items()}
+    finally:
+        server.stop()
+
+
+def _edit(http: httpx.Client, track: str, revision: int, operation: dict) -> int:
+    """Makes an edit, and gives the revision it was told."""
+    body = {
+        "base_revision": revision,
+        "gesture": f"g{revision}",
+        "operation": operation,
+    }
+    answer = http.post(f"/api/tracks/{track}/edits", json=body).raise_for_status()
+    return int(answer.json()["revision"])
+
+
+def _write(http: httpx.Client, track: str, revision: int, ids: list[str], turn: int) -> int:
+    texts = ["Two lines", f"of it\n{turn} two lines of it"]
+    body = {"base_revision": revision, "gesture": f"p{revision}",
+            "captions": ids, "texts": texts}  # fmt: skip
+    answer = http.post(f"/api/tracks/{track}/page", json=body).raise_for_status()
+    return int(answer.json()["revision"])
+
+
+_PAINTED = """
+const done = arguments[0]
+const look = () => document.querySelector('.card') ? done(performance.now()) : requestAnimationFrame(look)
+look()
+"""
+
+
+def opening(folder: Path) -> tuple[float, float]:
+    """Milliseconds until the first caption is drawn: three hours with 10,000 captions, and the demo."""
+    sound = folder / "three-hours.m4a"
+    server = Server(folder / "opened", "--demo")
+    browser = open_browser(folder)
+    try:
+        demo = server.get("/api/projects")[0]
+        long = server.upload(sound)
+        captions = [
+            {"id": f"c{n}", "in_ms": n * 1080, "out_ms": n * 1080 + 1000, "spans": [{"text": "Two lines\nof it"}]}
+            for n in range(10_000)
+        ]  # fmt: skip
+        operation = {"kind": "insert-captions", "captions": captions}
+        _edit(server.http, long["tracks"][0]["id"], 0, operation)
+        server.wait_idle()
+
+        def painted(project: dict) -> float:
+            browser.get(f"{server.url}/project/{project['id']}/time")
+            return float(browser.execute_async_script(_PAINTED))
+
+        times = [(painted(long), painted(demo)) for _ in range(6)]
+        return min(mine for mine, _ in times), min(theirs for _, theirs in times)
+    finally:
+        browser.quit()
+        server.stop()
