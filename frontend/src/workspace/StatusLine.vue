@@ -22,8 +22,8 @@ const typing = ref(false)
 useEventListener(document, 'focusin', (event) => (typing.value = takesText(event.target)))
 useEventListener(document, 'focusout', () => (typing.value = false))
 
-/** What each place shows: commands that are told by one word, and the word. */
-type Shown = [CommandId | CommandId[], string]
+/** What each place shows: commands that are told by one word, the word, and whether it is all from the first to the last. */
+type Shown = [CommandId | CommandId[], string, 'range'?]
 const ALL: Shown = ['keys', 'all']
 const KEYS: Record<string, Shown[]> = {
   text: [['play', 'play'], ['set-in', 'in'], ['set-out', 'out'], ['split', 'split'], ['caption-next', 'next'], ['leave-text', 'leave']],
@@ -36,7 +36,7 @@ const KEYS: Record<string, Shown[]> = {
   'bring-in': [['play', 'play'], ALL],
   script: [['script-take', 'takeIn'], ALL],
   'script-text': [['script-take', 'takeIn'], ['play', 'play'], ['leave-text', 'leave']],
-  transcribe: [['play', 'play'], ['transcript-write', 'write'], ['doubtful-next', 'doubtful'], [['speaker-1', 'speaker-9'], 'speaker'], ['find', 'find'], ALL],
+  transcribe: [['play', 'play'], ['transcript-write', 'write'], ['doubtful-next', 'doubtful'], [['speaker-1', 'speaker-9'], 'speaker', 'range'], ['find', 'find'], ALL],
   'transcribe-text': [['play', 'play'], ['doubtful-next', 'doubtful'], ['doubtful-accept', 'right'], ['time-link', 'timeLink'], ['transcript-leave', 'leave']],
   'transcribe-ear': [['ear-begin', 'begin'], ['play', 'play'], ['view-words', 'transcript'], ALL],
   'transcribe-ear-text': [['ear-store', 'storeLine'], ['play', 'play'], ['ear-before', 'beforePassage'], ['ear-leave', 'stop']],
@@ -55,7 +55,10 @@ const place = computed(() => {
 })
 const shown = computed(() =>
   (KEYS[place.value] ?? [])
-    .map(([commands, what]) => ({ what, keys: [commands].flat().flatMap((id) => keyOf(id, typing.value) ?? []) }))
+    .map(([commands, what, range]) => {
+      const keys = [commands].flat().flatMap((id) => keyOf(id, typing.value) ?? []).map(printed)
+      return { what, keys: range && keys.length > 1 ? [keys.join('–')] : keys }
+    })
     .filter(({ keys }) => keys.length),
 )
 const rate = computed(() => Number((project.rate.numerator / project.rate.denominator).toFixed(3)))
@@ -64,7 +67,7 @@ const rate = computed(() => Number((project.rate.numerator / project.rate.denomi
 <template>
   <footer class="status">
     <span class="own" data-owner>{{ t(`keys.owner.${place}`) }}</span>
-    <span v-for="{ keys, what } in shown" :key="what"><kbd v-for="key in keys" :key="key">{{ printed(key) }}</kbd> {{ t(`keys.short.${what}`) }}</span>
+    <span v-for="{ keys, what } in shown" :key="what"><kbd v-for="key in keys" :key="key">{{ key }}</kbd> {{ t(`keys.short.${what}`) }}</span>
     <span class="figures time">
       {{ t('status.captions', track.captions.length) }} · {{ t('status.findings', track.findings) }} · {{ t(project.project?.film.frame_rate_varies ? 'status.varying' : 'status.rate', { rate }) }} ·
       {{ t('status.frame', { frame: player.frameNumber }) }}

@@ -110,7 +110,7 @@ useEventListener(window, 'beforeunload', (event) => {
     <StatusLine />
     <v-snackbar
       :model-value="Boolean(track.refusal)"
-      location="bottom left"
+      location="bottom right"
       :timeout="6000"
       @update:model-value="track.refusal = ''"
     >

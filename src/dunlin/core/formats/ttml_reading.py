@@ -2,9 +2,8 @@
 
 import json
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
-from fractions import Fraction
 from typing import Any
 
 from lxml import etree
@@ -12,10 +11,9 @@ from lxml import etree
 from dunlin.core.captions.model import Caption, Extras, Placement, Span, joined
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.model import Context, Document, FormatError, Oddity
-from dunlin.core.formats.ttml_times import Clock
+from dunlin.core.formats.ttml_values import LINE_BREAK, clock_of, collapsed, colour_of, two_lengths
 from dunlin.core.formats.voices import with_speaker
 from dunlin.core.messages import Message, message
-from dunlin.core.timecode import FrameRate
 
 __all__ = ["DEFAULT_BOX", "keeps_of_region", "looks_like_ttml", "read_ttml"]
 
@@ -32,16 +30,7 @@ _KEPT_OF_REGIONS = {
 _XML = "{http://www.w3.org/XML/1998/namespace}"
 # A background is not inherited by the standard, but it is seen behind what stands in front of it.
 _INHERITED = {"fontStyle", "fontWeight", "textDecoration", "color", "textAlign", "backgroundColor"}
-_NAMED = {
-    "black": "#000000", "silver": "#C0C0C0", "gray": "#808080", "white": "#FFFFFF",
-    "maroon": "#800000", "red": "#FF0000", "purple": "#800080", "fuchsia": "#FF00FF",
-    "magenta": "#FF00FF", "green": "#008000", "lime": "#00FF00", "olive": "#808000",
-    "yellow": "#FFFF00", "navy": "#000080", "blue": "#0000FF", "teal": "#008080",
-    "aqua": "#00FFFF", "cyan": "#00FFFF",
-}  # fmt: skip
 _GREATEST_DEPTH = 100
-# Stands for `br` until white space is collapsed, which line ends of the file are a part of.
-_BREAK = "\N{LINE SEPARATOR}"
 
 
 def looks_like_ttml(text: str) -> bool:
@@ -142,10 +131,10 @@ class _Reader:
     def __init__(self, root: Any, context: Context, oddities: list[Oddity]) -> None:
         self.oddities = oddities
         attributes = _attributes(root)
-        self.clock = _clock(attributes, context)
+        self.clock = clock_of(attributes, context)
         self.language = attributes.get("xml:lang") or None
         self.preserve = attributes.get("xml:space") == "preserve"
-        self.pixels = _two(attributes.get("extent", ""), (1.0, 1.0))
+        self.pixels = two_lengths(attributes.get("extent", ""), (1.0, 1.0))
         head = next(_children(root, "head"), None)
         self.head = head
         self.styles: dict[str, dict[str, str]] = {}
@@ -278,7 +267,7 @@ class _Reader:
             if only
             else list(self._inside(p, styled, 0))
         )
-        spans = _collapsed(parts, preserve=styled.preserve)
+        spans = collapsed(parts, preserve=styled.preserve)
         if not spans and not (p.get("begin") or only):
             return
         spans, speaker = with_speaker(spans, styled.speaker)
@@ -298,7 +287,7 @@ class _Reader:
         for child in element:
             name = _name(child)
             if name == "br":
-                yield self._text(_BREAK, styled)
+                yield self._text(LINE_BREAK, styled)
             elif name == "span" and depth < _GREATEST_DEPTH:
                 yield from self._span(child, styled, depth)
             if child.tail:
@@ -320,14 +309,14 @@ class _Reader:
 
     def _text(self, text: str, styled: _Styled) -> Span:
         style = styled.style
-        colour = _colour(style.get("color"))
+        colour = colour_of(style.get("color"))
         return Span(
             text,
             italic=style.get("fontStyle") in ("italic", "oblique"),
             bold=style.get("fontWeight") == "bold",
             underline="underline" in style.get("textDecoration", "").split(),
             colour=None if colour == "#FFFFFF" else colour,
-            background=_colour(style.get("backgroundColor")),
+            background=colour_of(style.get("backgroundColor")),
             language=styled.language,
             voice=styled.speaker,
         )
@@ -349,8 +338,8 @@ class _Reader:
         if region and "displayAlign" not in region:
             place = replace(place, anchor="top")
         if "origin" in region or "extent" in region:
-            left, top = _two(region.get("origin", ""), self.pixels)
-            width, height = _two(region.get("extent", ""), self.pixels, (1 - left, 1 - top))
+            left, top = two_lengths(region.get("origin", ""), self.pixels)
+            width, height = two_lengths(region.get("extent", ""), self.pixels, (1 - left, 1 - top))
             if tuple(round(v, 4) for v in (left, top, width, height)) != DEFAULT_BOX:
                 x = left + {"left": 0, "center": width / 2, "right": width}[place.align]
                 y = top + {"top": 0, "middle": height / 2, "bottom": height}[place.anchor]
@@ -390,89 +379,3 @@ class _Reader:
 
 _KEPT_STYLES = {"fontFamily", "fontSize", "lineHeight", "opacity", "textOutline", "textShadow",
                 "textEmphasis", "shear", "linePadding", "multiRowAlign", "fillLineGap"}  # fmt: skip
-
-
-def _clock(attributes: dict[str, str], context: Context) -> Clock:
-    def number(name: str, default: int) -> int:
-        value = attributes.get(name, "")
-        return int(value) if value.isdecimal() and 0 < int(value) < 10**9 else default
-
-    counted = number("frameRate", context.rate.nominal)
-    rate = FrameRate(counted)
-    multiplier = re.fullmatch(
-        r"(\d{1,9})[\s:]+(\d{1,9})", attributes.get("frameRateMultiplier", "")
-    )
-    if multiplier and int(multiplier[1]) and int(multiplier[2]):
-        exact = Fraction(counted) * Fraction(int(multiplier[1]), int(multiplier[2]))
-        rate = FrameRate(exact.numerator, exact.denominator)
-    elif "frameRate" not in attributes:
-        rate = context.rate
-    ticks = number("tickRate", 0)
-    drop = attributes.get("timeBase") == "smpte" and attributes.get("dropMode") == "dropNTSC"
-    return Clock(rate, counted, Fraction(ticks) if ticks else rate.fraction, drop)
-
-
-def _two(
-    value: str, pixels: tuple[float, float], default: tuple[float, float] = (0.0, 0.0)
-) -> tuple[float, float]:
-    """Two lengths as parts of the picture's width and height, given in % or pixels."""
-    match = re.fullmatch(r"(-?[\d.]{1,12})(%|px)\s+(-?[\d.]{1,12})(%|px)", value.strip())
-    if match is None:
-        return default
-    try:
-        found = [
-            float(number) / (100 if unit == "%" else size)
-            for number, unit, size in (
-                (match[1], match[2], pixels[0]),
-                (match[3], match[4], pixels[1]),
-            )
-        ]
-    except (ValueError, ZeroDivisionError):
-        return default
-    return found[0], found[1]
-
-
-def _colour(value: str | None) -> str | None:
-    """`#RRGGBB` of a colour expression; None for none and for a transparent one."""
-    if not value:
-        return None
-    text = value.strip().lower()
-    if text in _NAMED:
-        return _NAMED[text]
-    if match := re.fullmatch(r"#([0-9a-f]{6})([0-9a-f]{2})?", text):
-        return None if match[2] == "00" else f"#{match[1].upper()}"
-    if match := re.fullmatch(
-        r"rgba?\((\d{1,3}),\s*(\d{1,3}),\s*(\d{1,3})(?:,\s*(\d{1,3}))?\)", text
-    ):
-        if match[4] == "0":
-            return None
-        return "#" + "".join(f"{min(int(part), 255):02X}" for part in match.groups()[:3])
-    return None
-
-
-def _collapsed(parts: list[Span], *, preserve: bool) -> tuple[Span, ...]:
-    """Spans with white space as XML has it: a run of it is one space, and none beside a line break."""
-    if preserve:
-        return joined(_with_breaks(replace(p, text=re.sub(r"[\n\t]", " ", p.text)) for p in parts))
-    result: list[Span] = []
-    spaced = True
-    for part in parts:
-        if part.text == _BREAK:
-            if result:
-                result[-1] = result[-1].with_text(result[-1].text.rstrip(" "))
-            result.append(part)
-            spaced = True
-            continue
-        text = re.sub(r"[ \t\n]+", " ", part.text)
-        if spaced:
-            text = text.lstrip(" ")
-        if text:
-            spaced = text.endswith(" ")
-            result.append(part.with_text(text))
-    if result:
-        result[-1] = result[-1].with_text(result[-1].text.rstrip(" "))
-    return joined(_with_breaks(result))
-
-
-def _with_breaks(spans: Iterable[Span]) -> Iterator[Span]:
-    return (span.with_text(span.text.replace(_BREAK, "\n")) for span in spans)
