@@ -391,7 +391,7 @@ def test_words_are_put_into_italics_by_key_and_captions_have_them(page: Page, pr
 def test_sound_in_which_nobody_is_understood_says_so(page: Page, films, tmp_path) -> None:
     hum, backwards = tmp_path / "hum.wav", tmp_path / "backwards.m4a"
     ffmpeg("-f", "lavfi", "-i", "sine=100:d=6", str(hum))
-    ffmpeg("-i", str(FILM), "-vn", "-af", "areverse", str(backwards))
+    ffmpeg("-t", "24", "-i", str(FILM), "-vn", "-af", "areverse", str(backwards))
     for sound, said in ((hum, "Nobody was heard to speak"), (backwards, "Most words are doubtful")):
         project = page.new_project(sound)
         page.open_project(project, "transcribe")
