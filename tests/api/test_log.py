@@ -221,7 +221,8 @@ def test_a_list_of_speakers_that_is_older_than_the_other_windows_is_refused(
     seen = client.get(address).json()["revision"]
     first = {"base_revision": seen, "speakers": [{"name": "Ilse", "colour": "#111111"}]}
     second = {"base_revision": seen, "speakers": [{"name": "Edda", "colour": "#222222"}]}
-    assert client.put(f"{address}/speakers", json=first).status_code == 200
+    other = {"Dunlin-Window": "other"}
+    assert client.put(f"{address}/speakers", json=first, headers=other).status_code == 200
     assert client.put(f"{address}/speakers", json=second).status_code == 409
     assert [s["name"] for s in client.get(address).json()["speakers"]] == ["Ilse"]
 

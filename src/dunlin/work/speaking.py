@@ -51,7 +51,7 @@ def set_speakers(
         for at, speaker in enumerate(speakers)
     }
     steps = [
-        Step(SPEAKERS, SetEntries(entries), base)
+        Step(SPEAKERS, SetEntries(entries), base, whole=True)
         if (entries := entries_between(project.records[SPEAKERS], after))
         else None,
         _in_transcript(folder, project, renamed),

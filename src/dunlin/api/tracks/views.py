@@ -40,6 +40,7 @@ __all__ = [
     "track_targets",
     "track_view",
 ]
+
 # More captions than this in one answer would hold the page up while it takes them in.
 _AT_ONCE = 1000
 

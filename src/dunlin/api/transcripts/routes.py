@@ -25,7 +25,7 @@ from dunlin.core.speech import Word
 from dunlin.core.speech.spelling import offers, with_marks_of
 from dunlin.core.speech.transcript import Written
 from dunlin.core.speech.transcript_files import as_docx, as_html, as_text, words_of_html
-from dunlin.store.log import Author, Outdated, Step
+from dunlin.store.log import Author, Step
 from dunlin.store.projects import Project
 from dunlin.work.hearing import needs_words_at_rest
 from dunlin.work.speaking import set_speakers
@@ -153,15 +153,8 @@ def put_speakers(
         if speaker.was and speaker.was != speaker.name
     }
     listed = [speaker.model_dump(exclude={"was"}) for speaker in request.speakers]
-    _refuse_old(here, project_id, SPEAKERS, request.base_revision)
     set_speakers(here, project, listed, renamed, who, base=request.base_revision, key=key)
     return _words_view(here, here.projects.get(project_id), who)
-
-
-def _refuse_old(here: Services, project_id: str, target: str, base: int | None) -> None:
-    """:raises Outdated: when a list was made of an older one than there is now"""
-    if base is not None and (here.log.revision(project_id, target) or 0) > base:
-        raise Outdated(target, (), base)
 
 
 @router.put(
@@ -172,11 +165,10 @@ def put_terms(
 ) -> OffersView:
     """Sets the project's spelling list."""
     project = here.projects.get(project_id)
-    _refuse_old(here, project_id, TERMS, request.base_revision)
     terms = dict.fromkeys(" ".join(term.split()) for term in request.terms)
     after = {term: at for at, term in enumerate(terms)}
     if entries := entries_between(project.records[TERMS], after):
-        step = Step(TERMS, SetEntries(entries), request.base_revision)
+        step = Step(TERMS, SetEntries(entries), request.base_revision, whole=True)
         here.log.edit(project_id, [step], who, key=key)
     return get_offers(project_id, here)
 

@@ -274,7 +274,7 @@ def _refuse_outdated(began: Moment, step: Step, window: str) -> None:
     if step.base is None or step.base >= now:
         return
     changed = began.touched_since(step.target, step.base, window).touched
-    named = step.operation.names()
+    named = frozenset("*") if step.whole else step.operation.names()
     stale = changed if "*" in named else named if "*" in changed else changed & named
     if stale:
         raise Outdated(step.target, stale, now)

@@ -72,6 +72,8 @@ class Step:
     target: str
     operation: Operation
     base: int | None = None
+    whole: bool = False
+    """Whether it was made of the target as a whole: any change of it since stands against it."""
 
 
 @dataclass(frozen=True)
