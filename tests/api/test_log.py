@@ -5,8 +5,9 @@ from collections.abc import Callable
 import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy import func, select
+from sqlalchemy.event import listen, remove
 
-from dunlin.core.project import SetEntries
+from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import SHOTS
 from dunlin.store.log import Author, Step
 from dunlin.store.tables import LogRow
@@ -318,3 +319,39 @@ def test_reading_changes_nothing(client: TestClient, project: dict, ilse: Editor
             client.get(path.format(**values), params={"format": "srt", "after_ms": 0})
         after = connection.exec_driver_sql("PRAGMA data_version").scalar()
     assert after == before
+
+
+def test_what_is_read_at_one_moment_is_of_one_moment(
+    client: TestClient, project: dict, ilse: Editor
+) -> None:
+    log = client.app.state.services.log  # type: ignore[attr-defined]
+    address = captions_of(ilse.track_id)
+    with log.moment(project["id"]):
+        before, revision = log.track_of(project["id"], ilse.track_id)
+        # Another thread answers it, and stores an edit meanwhile.
+        ilse.edit(change("c1", text="later"))
+        again, same = log.track_of(project["id"], ilse.track_id)
+        assert (same, again["c1"].text) == (revision, before["c1"].text)
+        assert log.since(project["id"], address, revision).touched == frozenset()
+        assert log.history(project["id"], [address], "ilse") == (True, False)
+    now, later = log.track_of(project["id"], ilse.track_id)
+    assert (now["c1"].text, later > revision) == ("later", True)
+    assert log.since(project["id"], address, revision).touched == {"c1"}
+
+
+def test_an_edit_asks_the_database_no_more_for_a_longer_film(
+    client: TestClient, ilse: Editor
+) -> None:
+    asked: list[str] = []
+    engine = client.app.state.services.engine  # type: ignore[attr-defined]
+    counted = lambda *event: asked.append(event[2])  # noqa: E731
+    ilse.edit(change("c1", text="warm"))
+    listen(engine, "before_cursor_execute", counted)
+    ilse.edit(change("c1", text="one"))
+    few = len([statement for statement in asked if "log" in statement or "targets" in statement])
+    ilse.insert(*(caption(f"d{n}", 60_000 + n * 100, 60_090 + n * 100, "more") for n in range(500)))
+    asked.clear()
+    ilse.edit(change("c1", text="two"))
+    many = len([statement for statement in asked if "log" in statement or "targets" in statement])
+    remove(engine, "before_cursor_execute", counted)
+    assert many <= few < 16
