@@ -36,7 +36,12 @@ class Sphinx:
     ) -> Iterator[Word]:
         if not any(m.knows(language) and model in (None, m.name) for m in self.models()):
             raise EngineError(
-                message("engines.only-english", engine="PocketSphinx", model=_CARRIED.name)
+                message(
+                    "engines.only-english",
+                    engine="PocketSphinx",
+                    language=language,
+                    model=_CARRIED.name,
+                )
             )
         bounds = _QUICK if quick else {}
         decoder = Decoder(samprate=SPEECH_RATE, loglevel="FATAL", **bounds)
