@@ -296,3 +296,15 @@ def test_what_is_no_transcript_is_told_in_one_line(tmp_path: Path, written: str,
     assert (refused.returncode, refused.stderr.count("\n")) == (2, 1)
     assert said in refused.stderr
     assert not (tmp_path / "out.srt").exists()
+
+
+def test_letters_in_another_case_are_noted_where_a_format_has_none(tmp_path: Path) -> None:
+    source = tmp_path / "in.json"
+    source.write_text(json.dumps({"dunlin": "captions", "version": 1, "captions": [
+        {"id": "a", "in_ms": 0, "out_ms": 900, "spans": [{"text": "Hark"}], "case": "upper"}
+    ]}))  # fmt: skip
+    done = dunlin("convert", source, "-o", tmp_path / "out.srt")
+    assert (done.returncode, done.stderr) == (
+        0, "note: SubRip cannot hold case (1 captions): written as they are shown\n"
+    )  # fmt: skip
+    assert "HARK" in (tmp_path / "out.srt").read_text()

@@ -30,7 +30,7 @@ from dunlin.api.transcripts import routes as transcripts
 from dunlin.api.wire import Refusal, problem_answer
 from dunlin.core.captions import Conflict
 from dunlin.core.formats import FormatError
-from dunlin.core.messages import Message, NotNow, Told, message
+from dunlin.core.messages import NotNow, Told, message
 from dunlin.media.fonts import FONTS
 from dunlin.settings import Settings
 from dunlin.store.jobs import UnknownJob
@@ -66,6 +66,7 @@ _STATUS: dict[type[Told], int] = {
     UnknownJob: 404,
     Conflict: 409,
     Outdated: 409,
+    InTheWay: 409,
     NotNow: 409,
 }
 
@@ -95,7 +96,6 @@ def create_app(settings: Settings) -> FastAPI:
         generate_unique_id_function=_operation_name,
     )
     app.add_middleware(SafetyMiddleware, hosts=settings.allowed_hosts)
-    app.add_exception_handler(InTheWay, _in_the_way)
     app.add_exception_handler(Told, _problem)
     for subject in _SUBJECTS:
         app.include_router(subject.router, prefix="/api")
@@ -119,14 +119,6 @@ async def _problem(request: Request, error: Exception) -> Response:
     if isinstance(error, FormatError) and error.line:
         told = message("files.at-line", line=error.line, error=told)
     return problem_answer(status, told)
-
-
-async def _in_the_way(request: Request, error: Exception) -> Response:
-    """Whose edit it is that stands on top of the one to be undone, and where."""
-    assert isinstance(error, InTheWay)
-    told = message("edits.in-the-way")
-    where = {"actor": error.actor, "target": error.target, "touched": sorted(error.touched)[:20]}
-    return problem_answer(409, Message(told.code, where))
 
 
 def _serve_page(app: FastAPI) -> None:

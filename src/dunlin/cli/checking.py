@@ -8,7 +8,6 @@ import click
 from dunlin.cli.files import (
     format_to_write,
     print_json,
-    rate_of,
     read_captions,
     spec_called,
     write_captions,
@@ -23,7 +22,7 @@ from dunlin.core.specs import (
     Judge,
     mend_all,
 )
-from dunlin.core.timecode import clock
+from dunlin.core.timecode import clock, parse_rate
 
 __all__ = ["check", "mend"]
 
@@ -36,7 +35,7 @@ __all__ = ["check", "mend"]
 @click.option("--json", "as_json", is_flag=True)
 def check(file: Path, spec_name: str, fps: str, language: str | None, as_json: bool) -> int:
     """Judge captions by a delivery spec; exit 1 when an error is found."""
-    spec, rate = spec_called(spec_name), rate_of(fps)
+    spec, rate = spec_called(spec_name), parse_rate(fps)
     document = read_captions(file, Context(rate), None)
     judge = Judge.of(spec, rate, language or document.language or "en")
     found = list(judge.findings(Track.of(document.captions)))
@@ -71,7 +70,7 @@ def mend(
     dry_run: bool,
 ) -> None:
     """Mend what breaks a delivery spec, and say what only a person can."""
-    spec, rate = spec_called(spec_name), rate_of(fps)
+    spec, rate = spec_called(spec_name), parse_rate(fps)
     if unknown := sorted(set(only) - {rule.name for rule in RULES}):
         known = ", ".join(rule.name for rule in RULES)
         raise BadInput(message("cli.no-such-rule", name=unknown[0], known=known))

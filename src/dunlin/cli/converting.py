@@ -5,11 +5,12 @@ from pathlib import Path
 
 import click
 
-from dunlin.cli.files import format_to_write, rate_of, read_captions, write_captions
+from dunlin.cli.files import format_to_write, read_captions, write_captions
 from dunlin.core.captions.flatten import flattened
 from dunlin.core.formats import (
     Context,
 )
+from dunlin.core.timecode import parse_rate
 
 __all__ = ["convert"]
 
@@ -34,7 +35,7 @@ def convert(
     flatten: bool,
 ) -> None:
     """Write a caption file in another format."""
-    context = Context(rate_of(fps), encoding, title=source.stem)
+    context = Context(parse_rate(fps), encoding, title=source.stem)
     target = format_to_write(output, to_format)
     document = read_captions(source, context, from_format)
     if flatten:

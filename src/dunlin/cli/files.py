@@ -29,14 +29,12 @@ from dunlin.core.specs import (
     read_spec,
     shipped_specs,
 )
-from dunlin.core.timecode import FrameRate, parse_rate
 from dunlin.media.ffmpeg import MediaError
 
 __all__ = [
     "Bad",
     "format_to_write",
     "print_json",
-    "rate_of",
     "read_captions",
     "speaking_of",
     "spec_called",
@@ -56,7 +54,10 @@ def speaking_of(file: Path) -> Iterator[None]:
     """Says which file it was that could not be read."""
     try:
         yield
-    except (MediaError, FormatError) as error:
+    except FormatError as error:
+        place = f"{file}:{error.line}" if error.line else str(file)
+        raise Bad(f"{place}: {error}") from None
+    except MediaError as error:
         raise Bad(f"{file}: {error}") from None
     except OSError as error:
         raise Bad(f"{error.filename or file}: {error.strerror or error}") from None
@@ -74,10 +75,6 @@ def spec_called(name: str) -> Spec:
         raise Bad(f"{path}: {error}") from None
 
 
-def rate_of(text: str) -> FrameRate:
-    return parse_rate(text)
-
-
 def format_to_write(path: Path, name: str | None = None) -> Format:
     try:
         return format_called(name) if name else format_of_ending(str(path))
@@ -89,33 +86,21 @@ def read_captions(path: Path, context: Context, name: str | None) -> Document:
     """Captions of a file; what is odd about it is noted."""
     with speaking_of(path), path.open("rb") as file:
         # A little more than the limit tells that it is over it, however large the file is.
-        data = file.read(GREATEST_BYTES + 1)
-    try:
-        reading = read_file(data, path.name, context, name)
-    except FormatError as error:
-        place = f"{path}:{error.line}" if error.line else str(path)
-        raise Bad(f"{place}: {error}") from None
+        reading = read_file(file.read(GREATEST_BYTES + 1), path.name, context, name)
     for oddity in reading.oddities:
         click.echo(f"note: {path}:{oddity.line}: {oddity.message}", err=True)
     return reading.document
 
 
-_DONE = {"drop": "left out", "flatten": "stacked in one", "join": "put in one line",
-         "round": "rounded", "nearest": "brought to the nearest", "replace": "replaced by ?"}  # fmt: skip
-
-
 def write_captions(path: Path, document: Document, target: Format, context: Context) -> None:
     """Writes captions; what the format cannot hold is noted."""
     for loss in losses(document, target, context.rate):
-        count = len(loss.captions)
-        click.echo(
-            f"note: {target.TITLE} cannot hold {loss.what} ({count} captions): {_DONE[loss.done]}",
-            err=True,
+        told = message(
+            f"losses.{loss.done}", format=target.TITLE, what=loss.what, captions=len(loss.captions)
         )
-    try:
+        click.echo(f"note: {told}", err=True)
+    with speaking_of(path):
         data = written(document, target, context)
-    except FormatError as error:
-        raise Bad(f"{path}: {error}") from None
     write_whole(path, data)
 
 

@@ -66,8 +66,7 @@ def transcribe(
 
     hearing = Hearing(sound - 1, voice_focus)
     spec = spec_called(spec_name)
-    if not is_transcript(output):
-        format_to_write(output)
+    target = None if is_transcript(output) else format_to_write(output)
     with speaking_of(media):
         facts = probed(media)
         if not facts.audio_streams:
@@ -79,9 +78,9 @@ def transcribe(
         words = list(recogniser.recognise(blocks, language, model))
         if aligns(language) and words:
             words = sharpened_along(words, speech_blocks(media, 30, hearing=hearing))
-    if is_transcript(output):
+    if target is None:
         write_whole(output, as_json(words, language))
         return
     captions = captions_of_words(words, for_language(spec, language), facts.frame_rate, language)
     context = Context(facts.frame_rate, title=media.stem)
-    write_captions(output, Document(captions, language), format_to_write(output), context)
+    write_captions(output, Document(captions, language), target, context)

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from dunlin.cli.files import format_to_write, rate_of, speaking_of, spec_called, write_captions
+from dunlin.cli.files import format_to_write, speaking_of, spec_called, write_captions
 from dunlin.core.captions import Caption
 from dunlin.core.formats import Context, Document
 from dunlin.core.making.remaking import captions_made
@@ -15,7 +15,7 @@ from dunlin.core.messages import BadInput, message
 from dunlin.core.specs import Spec, for_language
 from dunlin.core.speech import Word
 from dunlin.core.speech.transcript_files import words_of_json
-from dunlin.core.timecode import FrameRate
+from dunlin.core.timecode import FrameRate, parse_rate
 
 __all__ = ["captions_of_words", "is_transcript", "make"]
 
@@ -38,7 +38,7 @@ def make(
     output: Path,
 ) -> None:
     """Make captions of a transcript (JSON)."""
-    spec, rate, target = spec_called(spec_name), rate_of(fps), format_to_write(output)
+    spec, rate, target = spec_called(spec_name), parse_rate(fps), format_to_write(output)
     with speaking_of(transcript):
         spoken, tag = words_of_json(transcript.read_bytes())
     if not spoken:

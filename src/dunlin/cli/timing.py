@@ -10,7 +10,6 @@ from dunlin.cli.files import (
     Bad,
     format_to_write,
     print_json,
-    rate_of,
     read_captions,
     speaking_of,
     spec_called,
@@ -27,7 +26,7 @@ from dunlin.core.specs import (
     least_gap_ms,
 )
 from dunlin.core.speech.activity import levels, speech_stretches
-from dunlin.core.timecode import clock, parse_time
+from dunlin.core.timecode import clock, parse_rate, parse_time
 from dunlin.core.timing.fitting import DOUBTFUL
 from dunlin.core.timing.retiming import (
     BelowZero,
@@ -78,8 +77,8 @@ def retime(
     elif from_fps is None or to_fps is None:
         raise BadInput(message("cli.rates-go-together"))
     else:
-        pieces = rate_change(rate_of(from_fps), rate_of(to_fps))
-    context = Context(rate_of(to_fps or "25"), title=file.stem)
+        pieces = rate_change(parse_rate(from_fps), parse_rate(to_fps))
+    context = Context(parse_rate(to_fps or "25"), title=file.stem)
     _write_retimed(
         output, read_captions(file, context, None), pieces, target, context, edges, below_zero
     )

@@ -14,7 +14,8 @@ type Changes = Partial<Record<CommandId, KeySet>>
 /** What was set otherwise. It is kept by the browser, and other windows of it hear of a change. */
 const changes = useStorage<Changes>('dunlin.keys', {}, undefined, { mergeDefaults: false })
 
-const isChanged = (id: CommandId) => id in changes.value
+/** Whether a person has set the keys of a command. */
+export const hasOwnKeys = (id: CommandId) => id in changes.value
 
 /** The keys of a command that are in force: outside of text, and those that work in text too. */
 export function keysOf(id: CommandId): KeySet {
@@ -103,7 +104,6 @@ export function resetAllKeys() {
   changes.value = {}
 }
 
-export const hasOwnKeys = isChanged
 export const changedCount = () => Object.keys(changes.value).length
 
 /** The keys that were set otherwise, as a file to keep or to give on. */

@@ -9,7 +9,7 @@ from pydantic import TypeAdapter
 
 from dunlin.core.captions.edits import SCHEMA, upgraded
 from dunlin.core.captions.edits import Operation as CaptionsOperation
-from dunlin.core.messages import Told, message
+from dunlin.core.messages import Message, Told, message
 from dunlin.core.project import ReplaceWords, SetEntries, TakeRun
 
 __all__ = [
@@ -108,11 +108,16 @@ class Outdated(Told):
         self.revision = revision
 
 
+# Enough to go there.
+_MOST_NAMED = 20
+
+
 class InTheWay(Told):
     """A gesture cannot be taken back, or done again, because a later one depends on it."""
 
     def __init__(self, actor: str, target: str, touched: Iterable[str]) -> None:
-        super().__init__(message("edits.in-the-way"))
         self.actor = actor
         self.target = target
         self.touched = frozenset(touched)
+        where = {"actor": actor, "target": target, "touched": sorted(self.touched)[:_MOST_NAMED]}
+        super().__init__(Message("edits.in-the-way", where))
