@@ -4,6 +4,7 @@ import { ref, shallowRef } from 'vue'
 
 import { answered, client, fileBody, type Schemas } from '@/api/client'
 import { useProject } from '@/session/projectStore'
+import { takenIn } from '@/session/takingIn'
 import { newId, useTrack } from '@/session/tracksStore'
 
 export interface How {
@@ -56,10 +57,8 @@ export const useBringIn = defineStore('bring-in', () => {
   /** Puts its captions into the open track; true when that was done. */
   async function take(): Promise<boolean> {
     const chosen = file.value!
-    busy.value = true
-    try {
-      await track.settled()
-      const made = await answered(
+    const made = () =>
+      answered(
         client.POST('/api/tracks/{track_id}/captions-file', {
           params: {
             path: { track_id: track.id },
@@ -68,15 +67,9 @@ export const useBringIn = defineStore('bring-in', () => {
           ...fileBody(chosen),
         }),
       )
-      track.accept(made)
-      forget()
-      return true
-    } catch (error) {
-      problem.value = (error as Error).message
-      return false
-    } finally {
-      busy.value = false
-    }
+    const taken = await takenIn(track, made, { busy, problem })
+    if (taken) forget()
+    return taken
   }
 
   function forget() {

@@ -4,6 +4,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
 import { answered, client, type Schemas } from '@/api/client'
+import { takenIn } from '@/session/takingIn'
 import { newId, useTrack } from '@/session/tracksStore'
 
 export const WAYS = ['spec', 'shape'] as const
@@ -77,33 +78,24 @@ export const useMaking = defineStore('making', () => {
   async function accept(): Promise<boolean> {
     const looked = preview.value
     if (!looked) return false
-    busy.value = true
-    try {
-      await track.settled()
-      track.accept(
-        await answered(
-          client.POST('/api/tracks/{track_id}/captions-from-words', {
-            params: { path: { track_id: track.id } },
-            body: {
-              ...choice(),
-              gesture: newId(),
-              looked_at: {
-                revision: looked.revision,
-                words_revision: looked.words_revision,
-                changes: [...looked.gone.keys()].filter(isTaken),
-              },
+    const made = () =>
+      answered(
+        client.POST('/api/tracks/{track_id}/captions-from-words', {
+          params: { path: { track_id: track.id } },
+          body: {
+            ...choice(),
+            gesture: newId(),
+            looked_at: {
+              revision: looked.revision,
+              words_revision: looked.words_revision,
+              changes: [...looked.gone.keys()].filter(isTaken),
             },
-          }),
-        ),
+          },
+        }),
       )
-      leftOut.value = new Set()
-      return true
-    } catch (error) {
-      problem.value = (error as Error).message
-      return false
-    } finally {
-      busy.value = false
-    }
+    const taken = await takenIn(track, made, { busy, problem })
+    if (taken) leftOut.value = new Set()
+    return taken
   }
 
   return { way, shape, letters, keep, specId, preview, isTaken, takenCount, choose, chooseAll, problem, busy, look: useDebounceFn(look, LOOKED_AFTER_MS), accept }

@@ -4,6 +4,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
 import { answered, client, fileBody, type Schemas } from '@/api/client'
+import { takenIn } from '@/session/takingIn'
 import { newId, useTrack } from '@/session/tracksStore'
 
 /** While it is typed or pasted into, it is looked at once. */
@@ -46,25 +47,16 @@ export const useScript = defineStore('script', () => {
 
   /** Puts it into the open track as captions; true when that was done. */
   async function take(): Promise<boolean> {
-    busy.value = true
-    try {
-      await track.settled()
-      track.accept(
-        await answered(
-          client.POST('/api/tracks/{track_id}/script', {
-            params: { path: { track_id: track.id }, query: { ...query(), gesture: newId(), base_revision: track.seen() } },
-            ...fileBody(body.value!),
-          }),
-        ),
+    const made = () =>
+      answered(
+        client.POST('/api/tracks/{track_id}/script', {
+          params: { path: { track_id: track.id }, query: { ...query(), gesture: newId(), base_revision: track.seen() } },
+          ...fileBody(body.value!),
+        }),
       )
-      forget()
-      return true
-    } catch (error) {
-      problem.value = (error as Error).message
-      return false
-    } finally {
-      busy.value = false
-    }
+    const taken = await takenIn(track, made, { busy, problem })
+    if (taken) forget()
+    return taken
   }
 
   function forget() {
