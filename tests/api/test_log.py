@@ -261,12 +261,25 @@ def test_a_project_keeps_the_spec_it_took_and_is_told_of_a_newer_one(
     client.patch(address, json={"spec_id": "tern"})
     client.post("/api/specs", json={"id": "tern", "name": "Tern", "lines": 1})
     now = client.get(address).json()
-    assert (now["spec"]["lines"], now["spec_is_older"]) == (2, True)
+    assert (now["spec"]["lines"], now["tracks"][0]["spec_is_older"]) == (2, True)
     client.delete("/api/specs/tern")
     assert client.get(address).json()["spec"]["name"] == "Tern"
     client.post("/api/specs", json={"id": "tern", "name": "Tern", "lines": 1})
     newer = client.patch(address, json={"spec_id": "tern"}).json()
-    assert (newer["spec"]["lines"], newer["spec_is_older"]) == (1, False)
+    assert (newer["spec"]["lines"], newer["tracks"][0]["spec_is_older"]) == (1, False)
+
+
+def test_a_track_with_a_spec_of_its_own_is_told_of_a_newer_one(
+    client: TestClient, project: dict
+) -> None:
+    track = f"/api/tracks/{project['tracks'][0]['id']}"
+    client.post("/api/specs", json={"id": "tern", "name": "Tern", "lines": 2})
+    assert not client.patch(track, json={"spec_id": "tern"}).json()["spec_is_older"]
+    client.post("/api/specs", json={"id": "tern", "name": "Tern", "lines": 1})
+    info = client.get(f"/api/projects/{project['id']}").json()["tracks"][0]
+    assert (info["spec_id"], info["spec_is_older"]) == ("tern", True)
+    assert not client.patch(track, json={"spec_id": "tern"}).json()["spec_is_older"]
+    assert client.get(track).json()["spec"]["lines"] == 1
 
 
 def test_the_transcripts_edits_are_undone_and_done_again(client: TestClient, project: dict) -> None:

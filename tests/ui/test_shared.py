@@ -21,13 +21,16 @@ def write_first(page: Page, words: str) -> None:
     page.press("ESCAPE")
 
 
+TOBIT = {"Dunlin-Person": "tobit"}
+
+
 def elsewhere(page: Page, project: dict, *changes: dict) -> None:
     """An edit of somebody else."""
     track = project["tracks"][0]["id"]
     now = page.server.get(f"/api/tracks/{track}")["revision"]
     operation = {"kind": "change-captions", "changes": changes}
     body = {"base_revision": now, "gesture": f"g{now}", "operation": operation}
-    page.server.post(f"/api/tracks/{track}/edits", json=body)
+    page.server.post(f"/api/tracks/{track}/edits", json=body, headers=TOBIT)
 
 
 def test_words_that_were_refused_are_shown_and_written_over_when_wanted(
@@ -68,9 +71,25 @@ def test_an_edit_that_somebody_built_on_is_not_undone_but_shown(page: Page, proj
     elsewhere(page, project, {"caption": "c00000", "speaker": "Edda"})
     page.press("ARROW_DOWN", "Ctrl+z")
     page.wait_text("[data-in-the-way]", "Somebody else changed this")
+    page.server.http.put("/api/people/me", json={"name": "Tobit Aune"}, headers=TOBIT)
+    page.press("ESCAPE", "Ctrl+z")
+    page.wait_text("[data-in-the-way]", "Tobit Aune changed this")
     assert page.stored(project)[0][2] == "Mine"
     page.click("[data-in-the-way] button")
     wait_for(lambda: page.current() == "c00000", "the caption to be gone to")
+
+
+def test_a_person_says_what_they_are_called(page: Page) -> None:
+    page.open("/")
+    page.click("[data-your-name] input")
+    page.type("Ilse Ternholm")
+    page.press("ENTER")
+    person = page.script("return localStorage.getItem('dunlin.person')")
+    named = {"id": person, "name": "Ilse Ternholm"}
+    wait_for(lambda: named in page.server.get("/api/people"), "the name")
+    page.browser.refresh()
+    field = page.find("[data-your-name] input")
+    wait_for(lambda: field.get_attribute("value") == "Ilse Ternholm", "the name to stay")
 
 
 def requests_since(page: Page, mark: int) -> list[str]:

@@ -99,6 +99,19 @@ def test_a_word_put_right_keeps_its_time_and_is_undone(page: Page, project) -> N
     ]
 
 
+def test_writing_goes_on_where_something_was_taken_back(page: Page, project) -> None:
+    before = " ".join(word["text"] for word in stored(page, project))
+    select_word(page, "Nobody")
+    page.type("Everybody")
+    wait_text(page, project, before.replace("Nobody", "Everybody"))
+    page.place_cursor("Ctrl+END")
+    page.press("Ctrl+z")
+    wait_text(page, project, before)
+    page.wait_saved()
+    page.type("x")
+    wait_text(page, project, before.replace("Nobody", "Nobodyx"))
+
+
 def shown(page: Page) -> list[str]:
     return [paragraph.text for paragraph in page.all("[data-transcript] p")]
 

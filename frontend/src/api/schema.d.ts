@@ -1192,6 +1192,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List People */
+        get: operations["list_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Name Myself
+         * @description Says how the person who asks is called. Other windows are told, as of any edit of the house.
+         */
+        put: operations["name_myself"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/events": {
         parameters: {
             query?: never;
@@ -1967,6 +2004,14 @@ export interface components {
             /** Size Bytes */
             size_bytes: number | null;
         };
+        /**
+         * NameRequest
+         * @description How the person who asks is called; nothing takes the name away.
+         */
+        NameRequest: {
+            /** Name */
+            name: string;
+        };
         /** NamedCount */
         NamedCount: {
             /** Name */
@@ -2056,6 +2101,13 @@ export interface components {
             counts: number[];
             /** Pair Ms */
             pair_ms: number[];
+        };
+        /** PersonView */
+        PersonView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * PieceView
@@ -2160,8 +2212,6 @@ export interface components {
             /** Opened Ms */
             opened_ms: number;
             spec: components["schemas"]["Spec"];
-            /** Spec Is Older */
-            spec_is_older: boolean;
             film: components["schemas"]["FilmView"];
             /** Shots */
             shots: number[] | null;
@@ -2727,6 +2777,8 @@ export interface components {
             language: string;
             /** Spec Id */
             spec_id: string | null;
+            /** Spec Is Older */
+            spec_is_older: boolean;
         };
         /**
          * TrackRequest
@@ -6081,6 +6133,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonView"][];
+                };
+            };
+        };
+    };
+    name_myself: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

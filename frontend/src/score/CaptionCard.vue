@@ -6,7 +6,7 @@ import { type Caption, openFindings, textOf } from '@/session/captions'
 import { newId, useTrack } from '@/session/tracksStore'
 import type { Box, Lane } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
-import type { Grip } from '@/score/useCardDrag'
+import type { Grip } from '@/score/dragging'
 import StyledText from '@/kit/StyledText.vue'
 import { shortClock } from '@/kit/time'
 

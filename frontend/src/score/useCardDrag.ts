@@ -5,6 +5,7 @@ import { onScopeDispose } from 'vue'
 import type { Stretch, Times } from '@/stages/time/timingStore'
 import type { Geometry } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
+import { type Along, dragged, type Grip, type Held } from '@/score/dragging'
 import { drawn, near, type SnapTo } from '@/score/snapping'
 import { useProject } from '@/session/projectStore'
 import { retiming } from '@/session/merging'
@@ -12,26 +13,20 @@ import { newId, useTrack } from '@/session/tracksStore'
 import { snap, startOfFrame } from '@/kit/time'
 import { useTiming } from '@/stages/time/timingStore'
 
-export type Grip = 'in' | 'out' | 'whole'
-
 /** Pixels the pointer moves before a press becomes a drag. */
 const THRESHOLD = 4
 /** Pixels within which an edge is drawn to speech, shot changes and neighbours. */
 const REACH = 7
+/** So many captions that moving all of them with each step of the pointer would be felt. */
+const MANY = 200
 
-interface Start {
+interface Start extends Held {
   pointerY: number
   scrollTop: number
-  grip: Grip
   gesture: string
-  /** The captions that are held, as they were. */
-  times: Times[]
-  /** All that come after them, for moving them along. */
-  later: Times[]
-  /** The one whose in meets the held out. */
-  follower: Times | null
   before: Times | null
-  moving: boolean
+  /** Where the pointer has dragged to, once a press has become a drag. */
+  dragged: { byMs: number; along: Along } | null
 }
 
 export const useSnapTo = () =>
@@ -66,7 +61,8 @@ export function useCardDrag(geometry: () => Geometry, page: () => HTMLElement | 
       later: track.captions.slice(first + 1).filter((caption) => !ids.has(caption.id) && !caption.locked).map(timesOf),
       follower: next ? timesOf(next) : null,
       before: first > 0 ? timesOf(track.captions[first - 1]!) : null,
-      moving: false,
+      dragged: null,
+      touched: { later: false, seam: false },
     }
     window.addEventListener('pointermove', move)
     window.addEventListener('pointerup', end)
@@ -77,11 +73,35 @@ export function useCardDrag(geometry: () => Geometry, page: () => HTMLElement | 
     if (!start) return
     const scrolled = (page()?.scrollTop ?? 0) - start.scrollTop
     const pixels = event.clientY - start.pointerY + scrolled
-    if (!start.moving && Math.abs(pixels) < THRESHOLD) return
-    start.moving = true
+    if (!start.dragged && Math.abs(pixels) < THRESHOLD) return
     const byMs = geometry().ms(Math.abs(pixels)) * Math.sign(pixels)
-    const times = dragged(start, byMs, { alongLater: event.shiftKey, seam: event.altKey })
-    track.edit(retiming(times), start.gesture)
+    const seam = event.altKey && start.grip === 'out'
+    const along = { later: event.shiftKey && !seam, seam }
+    start.dragged = { byMs, along }
+    start.touched = { later: start.touched.later || along.later, seam: start.touched.seam || seam }
+    if (isGreat(start)) track.show(retiming(timesNow(start, inSight(start.later, byMs))))
+    else send(start)
+  }
+
+  /** Whether it moves so much that all of it is moved when the pointer lets go, and before that what is in sight. */
+  const isGreat = (held: Start) => held.touched.later && held.later.length > MANY
+
+  function send(held: Start) {
+    track.edit(retiming(timesNow(held, held.later)), held.gesture)
+  }
+
+  function timesNow(held: Start, later: Times[]): Times[] {
+    const { byMs, along } = held.dragged!
+    const room = { placed: (ms: number, edge: 'in' | 'out') => placed(ms, edge, held), least: startOfFrame(1, project.rate) }
+    return dragged({ ...held, later }, byMs, along, room)
+  }
+
+  /** Those that are in sight, or would be, when they are moved. */
+  function inSight(later: Times[], byMs: number): Times[] {
+    const { scrollTop, clientHeight } = page()!
+    const from = geometry().ms(scrollTop) - Math.abs(byMs)
+    const to = geometry().ms(scrollTop + clientHeight) + Math.abs(byMs)
+    return later.filter(({ in_ms, out_ms }) => out_ms > from && in_ms < to)
   }
 
   /** Where an edge comes to lie: on what it is drawn to, else on a frame. */
@@ -104,34 +124,11 @@ export function useCardDrag(geometry: () => Geometry, page: () => HTMLElement | 
     return on.frames ? snap(Math.max(target, 0), project.rate) : Math.round(Math.max(target, 0))
   }
 
-  function dragged(from: Start, byMs: number, how: { alongLater: boolean; seam: boolean }): Times[] {
-    const { times, grip, later, follower } = from
-    const least = startOfFrame(1, project.rate)
-    const moved = (list: Times[], by: number) => list.map((entry) => ({ ...entry, in_ms: entry.in_ms + by, out_ms: entry.out_ms + by }))
-    const first = times[0]!
-    if (grip === 'whole') {
-      // All move by the same amount, and none below zero.
-      const earliest = Math.min(...times.map((entry) => entry.in_ms))
-      const by = placed(Math.max(earliest + byMs, 0), 'in', from) - earliest
-      return [...moved(times, by), ...(how.alongLater ? moved(later, by) : [])]
-    }
-    if (grip === 'in') {
-      const in_ms = Math.min(placed(first.in_ms + byMs, 'in', from), first.out_ms - least)
-      if (!how.alongLater) return [{ ...first, in_ms }]
-      const by = in_ms - first.in_ms
-      return [{ ...first, in_ms, out_ms: first.out_ms + by }, ...moved(later, by)]
-    }
-    const limit = how.seam && follower ? follower.out_ms - least - gap() : Infinity
-    const out_ms = Math.min(Math.max(placed(first.out_ms + byMs, 'out', from), first.in_ms + least), limit)
-    const changed = [{ ...first, out_ms }]
-    if (how.seam && follower) return [...changed, { ...follower, in_ms: out_ms + (follower.in_ms - first.out_ms) }]
-    return how.alongLater ? [...changed, ...moved(later, out_ms - first.out_ms)] : changed
-  }
-
   function end() {
     window.removeEventListener('pointermove', move)
     window.removeEventListener('pointerup', end)
     window.removeEventListener('pointercancel', end)
+    if (start?.dragged && isGreat(start)) send(start)
     start = null
   }
 

@@ -104,9 +104,14 @@ export function openTrack(id: string, note: (message: string) => void) {
     loaded.value = true
   }
 
+  /** Shows what an edit would do that is to come, as while a hand still moves it. */
+  function show(operation: Operation) {
+    captions.value = applied(captions.value, operation)
+  }
+
   /** Makes an edit: seen at once, stored in turn. */
   function edit(operation: Operation, gesture: string) {
-    captions.value = applied(captions.value, operation)
+    show(operation)
     void queue.push({ base: seen, operation }, gesture)
   }
 
@@ -256,7 +261,7 @@ export function openTrack(id: string, note: (message: string) => void) {
 
   return {
     id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, problem, left, waitingCount,
-    seen: () => seen, reload, edit, split, write, makeAgain, giveUp, accept, happened, between,
+    seen: () => seen, reload, show, edit, split, write, makeAgain, giveUp, accept, happened, between,
     settled: () => queue.settled(), isIdle: () => queue.waiting.length === 0 && left.value.length === 0,
   }
 }

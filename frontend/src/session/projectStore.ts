@@ -4,10 +4,10 @@ import { computed, ref, shallowRef } from 'vue'
 
 import { answered, type ChangesView, client, type JobView, named, type ProjectView, type Schemas, type Spec, type Word, type WordsView } from '@/api/client'
 import { windowName } from '@/session/identity'
+import { usePeople } from '@/session/people'
 import { newId, useTrack, useTracks } from '@/session/tracksStore'
 import { startOfFrame } from '@/kit/time'
 
-/** What all projects share tells of its changes under this name. */
 /** What all projects share, as it is called where projects are. */
 export const HOUSE = 'house'
 
@@ -29,6 +29,7 @@ export const useProject = defineStore('project', () => {
 
   const tracks = useTracks()
   const track = useTrack()
+  const people = usePeople()
   const rate = computed(() => project.value?.film.frame_rate ?? { numerator: 25, denominator: 1 })
   const durationMs = computed(() => project.value?.film.duration_ms ?? 0)
   /** The gap that the track's spec wants at the least. */
@@ -53,7 +54,7 @@ export const useProject = defineStore('project', () => {
     // What happens while it is read would be missed: it is read once the stream says that it follows.
     await follow(projectId)
     void client.POST('/api/projects/{project_id}/opened', { params: { path: { project_id: projectId } } })
-    await Promise.all([refresh(), tracks.select(project.value!.tracks[0]!.id), loadWords(true), loadSpecs()])
+    await Promise.all([refresh(), tracks.select(project.value!.tracks[0]!.id), loadWords(true), loadSpecs(), people.load()])
   }
 
   function close() {
@@ -145,7 +146,7 @@ export const useProject = defineStore('project', () => {
   /** Takes in what changed in the project, or in the house, whoever changed it. */
   async function happened(view: ChangesView) {
     if (view.project_id === HOUSE) {
-      await Promise.all([loadSpecs(), refresh()])
+      await Promise.all([loadSpecs(), refresh(), people.load()])
       return
     }
     if (view.project_id !== project.value?.id) return
@@ -270,8 +271,8 @@ export const useProject = defineStore('project', () => {
 
   /** Specs that are stored and not taken into this project yet. */
   const specsUnderWay = ref(0)
-  /** Whether the house has a newer version of the spec that this project took. */
-  const specIsOlder = computed(() => !specsUnderWay.value && !trackInfo.value?.spec_id && (project.value?.spec_is_older ?? false))
+  /** Whether the house has a newer version of the spec that the track is judged by. */
+  const specIsOlder = computed(() => !specsUnderWay.value && (trackInfo.value?.spec_is_older ?? false))
 
   async function addSpec(text: string): Promise<Spec> {
     specsUnderWay.value++

@@ -100,6 +100,7 @@ export const useTrack = defineStore('track', () => {
     refusal: computed({ get: () => tracks.refusal, set: (message: string) => (tracks.refusal = message) }),
     seen: () => now()?.seen() ?? 0,
     reload: async () => await now()?.reload(),
+    show: (operation: Operation) => one().show(operation),
     edit: (operation: Operation, gesture: string) => one().edit(operation, gesture),
     split: (caption: string, place: { offset?: number; at_ms?: number }) => one().split(caption, place),
     write: (page: Page, gesture: string) => one().write(page, gesture),

@@ -19,6 +19,12 @@ const waiting = computed(() => tracks.saving === 'waiting' || transcript.saving 
 const count = computed(() => tracks.waitingCount + (transcript.saving === 'waiting' ? 1 : 0))
 const why = computed(() => tracks.problem || transcript.problem)
 
+const inTheWay = computed(() => {
+  if (!history.inTheWay) return ''
+  const { own, name } = history.inTheWay
+  return own ? t('unsaved.ownInTheWay') : t('unsaved.inTheWay', { name: name || t('unsaved.somebody') })
+})
+
 function goThere() {
   const [caption] = history.inTheWay?.captions ?? []
   if (caption) selection.only(caption)
@@ -33,7 +39,7 @@ function goThere() {
       <v-btn size="small" color="primary" variant="flat" data-again @click="track.makeAgain(entry)">{{ t('unsaved.again') }}</v-btn>
       <v-btn size="small" variant="text" @click="track.giveUp(entry)">{{ t('unsaved.giveUp') }}</v-btn>
     </NoticeLine>
-    <NoticeLine v-if="history.inTheWay" :text="t(history.inTheWay.own ? 'unsaved.ownInTheWay' : 'unsaved.inTheWay')" data-in-the-way>
+    <NoticeLine v-if="history.inTheWay" :text="inTheWay" data-in-the-way>
       <v-btn v-if="history.inTheWay.captions.length" size="small" color="primary" variant="flat" @click="goThere">{{ t('unsaved.goThere') }}</v-btn>
       <v-btn size="small" variant="text" @click="history.inTheWay = null">{{ t('keys.close') }}</v-btn>
     </NoticeLine>

@@ -18,6 +18,7 @@ from dunlin.api.films import routes as films
 from dunlin.api.history import routes as history
 from dunlin.api.jobs import routes as jobs
 from dunlin.api.making import routes as making
+from dunlin.api.people import routes as people
 from dunlin.api.projects import routes as projects
 from dunlin.api.recognition import routes as recognition
 from dunlin.api.safety import SafetyMiddleware
@@ -54,6 +55,7 @@ _SUBJECTS = (
     ear,
     jobs,
     specs,
+    people,
     events,
 )
 

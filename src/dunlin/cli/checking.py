@@ -19,6 +19,7 @@ from dunlin.core.formats import (
 from dunlin.core.messages import BadInput, message
 from dunlin.core.specs import (
     RULES,
+    Finding,
     Judge,
     mend_all,
 )
@@ -48,7 +49,7 @@ def check(file: Path, spec_name: str, fps: str, language: str | None, as_json: b
         print_json({"findings": told})
     else:
         for finding in found:
-            click.echo(f"{clock(finding.in_ms)} {finding.weight} {finding.rule}: {finding.message}")
+            click.echo(_told(finding, finding.weight))
     return int(any(finding.weight == "error" for finding in found))
 
 
@@ -79,13 +80,14 @@ def mend(
     judge = Judge.of(spec, rate, language or document.language or "en")
     mended = mend_all(Track.of(document.captions), judge, only=only)
     for done in mended.mends:
-        click.echo(
-            f"{clock(done.finding.in_ms)} {done.finding.rule}: {done.finding.message}: mended"
-        )
+        click.echo(message("cli.mended", finding=_told(done.finding)))
     for left in mended.left:
-        click.echo(
-            f"{clock(left.finding.in_ms)} {left.finding.rule}: {left.finding.message}: left, {left.reason}"
-        )
-    click.echo(f"{len(mended.mends)} mended, {len(mended.left)} left")
+        click.echo(message("cli.left", finding=_told(left.finding), reason=left.reason))
+    click.echo(message("cli.mended-and-left", mended=len(mended.mends), left=len(mended.left)))
     if not dry_run:
         write_captions(output, replace(document, captions=tuple(mended.track)), target, context)
+
+
+def _told(finding: Finding, *more: str) -> str:
+    """A finding as a line: where it is, its rule, and what it says."""
+    return f"{' '.join([clock(finding.in_ms), *more, finding.rule])}: {finding.message}"

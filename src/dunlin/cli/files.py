@@ -34,6 +34,7 @@ from dunlin.media.ffmpeg import MediaError
 __all__ = [
     "Bad",
     "format_to_write",
+    "note",
     "print_json",
     "read_captions",
     "speaking_of",
@@ -63,6 +64,11 @@ def speaking_of(file: Path) -> Iterator[None]:
         raise Bad(f"{error.filename or file}: {error.strerror or error}") from None
 
 
+def note(told: object) -> None:
+    """Says what is worth knowing about something that went well."""
+    click.echo(f"note: {told}", err=True)
+
+
 def spec_called(name: str) -> Spec:
     if name in shipped_specs():
         return shipped_specs()[name]
@@ -88,7 +94,7 @@ def read_captions(path: Path, context: Context, name: str | None) -> Document:
         # A little more than the limit tells that it is over it, however large the file is.
         reading = read_file(file.read(GREATEST_BYTES + 1), path.name, context, name)
     for oddity in reading.oddities:
-        click.echo(f"note: {path}:{oddity.line}: {oddity.message}", err=True)
+        note(f"{path}:{oddity.line}: {oddity.message}")
     return reading.document
 
 
@@ -98,7 +104,7 @@ def write_captions(path: Path, document: Document, target: Format, context: Cont
         told = message(
             f"losses.{loss.done}", format=target.TITLE, what=loss.what, captions=len(loss.captions)
         )
-        click.echo(f"note: {told}", err=True)
+        note(told)
     with speaking_of(path):
         data = written(document, target, context)
     write_whole(path, data)

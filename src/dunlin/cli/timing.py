@@ -9,6 +9,7 @@ import click
 from dunlin.cli.files import (
     Bad,
     format_to_write,
+    note,
     print_json,
     read_captions,
     speaking_of,
@@ -20,7 +21,7 @@ from dunlin.core.formats import (
     Document,
     Format,
 )
-from dunlin.core.messages import BadInput, message
+from dunlin.core.messages import BadInput, Message, message
 from dunlin.core.specs import (
     for_language,
     least_gap_ms,
@@ -114,9 +115,10 @@ def sync(file: Path, media: Path, output: Path, as_json: bool) -> None:
         raise BadInput(message("cli.place-not-told", file=file))
     if not as_json:
         for piece in found.pieces:
-            drift = f", times {piece.rate:.5f}" if piece.rate != 1 else ""
-            click.echo(f"from {clock(piece.from_ms)}: {piece.offset_ms:+.0f} ms{drift}")
-        click.echo(f"agreement {found.agreement_before} % before, {found.agreement_after} % after")
+            click.echo(_told(piece))
+        click.echo(
+            message("cli.agreement", before=found.agreement_before, after=found.agreement_after)
+        )
     _write_retimed(output, document, found.pieces, target, context)
 
 
@@ -152,19 +154,25 @@ def align(
         except EngineError as error:
             if engine is not None:
                 raise Bad(str(error)) from None
-            click.echo(f"note: {error}; timed by where somebody speaks alone", err=True)
+            note(message("cli.without-words", why=error))
             heard = []
     gap_ms = least_gap_ms(for_language(spec, language), facts.frame_rate)
     blocks = speech_blocks(media, 30)
     found = fit_to_speech(document.captions, heard, speech, blocks, language, gap_ms)
     for one in found:
         if one.sure < DOUBTFUL:
-            click.echo(
-                f"note: {clock(one.caption.in_ms)} is not sure: {one.caption.lines[0][:60]}",
-                err=True,
-            )
+            line = one.caption.lines[0][:60]
+            note(message("cli.not-sure", time=clock(one.caption.in_ms), line=line))
     captions = tuple(one.caption for one in found)
     write_captions(output, Document(captions, language), target, context)
+
+
+def _told(piece: Piece) -> Message:
+    """What is done with the times from somewhere on."""
+    time, offset = clock(piece.from_ms), f"{piece.offset_ms:+.0f}"
+    if piece.rate == 1:
+        return message("cli.piece", time=time, offset=offset)
+    return message("cli.piece-drifts", time=time, offset=offset, rate=f"{piece.rate:.5f}")
 
 
 def _anchor(text: str) -> tuple[int, int]:
@@ -188,6 +196,5 @@ def _write_retimed(
     """Writes captions at their new times; what would have started below zero is noted."""
     moved = retimed(document.captions, pieces, edges=edges, below_zero=below_zero)
     if count := len(moved.below_zero):
-        done = {"hold": "held at zero", "drop": "dropped", "less": "so all were moved less far"}
-        click.echo(f"note: {count} captions would start below zero: {done[below_zero]}", err=True)
+        note(message(f"cli.below-zero-{below_zero}", count=count))
     write_captions(path, replace(document, captions=moved.captions), target, context)

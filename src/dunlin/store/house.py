@@ -1,4 +1,4 @@
-"""What all projects share: the specs that were made or brought in.
+"""What all projects share: the specs that were made or brought in, and the names of who works here.
 
 The house has a log like a project, with an undo of its own. Its things are copied into a project when
 they are taken there, so that nothing in a project changes because the house did.

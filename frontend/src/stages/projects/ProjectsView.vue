@@ -8,9 +8,11 @@ import { useRouter } from 'vue-router'
 import { answered, client, type ProjectView } from '@/api/client'
 import { type Upload, uploadFilm } from '@/api/upload'
 import { fileSize, minutes } from '@/kit/time'
+import { usePeople } from '@/session/people'
 
 const { t } = useI18n()
 const router = useRouter()
+const people = usePeople()
 
 const projects = shallowRef<ProjectView[]>([])
 const loaded = ref(false)
@@ -26,7 +28,7 @@ onMounted(load)
 
 async function load() {
   try {
-    projects.value = await answered(client.GET('/api/projects'))
+    ;[projects.value] = await Promise.all([answered(client.GET('/api/projects')), people.load()])
     unreachable.value = false
   } catch {
     unreachable.value = true
@@ -75,6 +77,14 @@ useEventListener(window, 'beforeunload', (event) => {
   if (sending.value) event.preventDefault()
 })
 
+async function nameMyself(name: string) {
+  try {
+    await people.nameMyself(name)
+  } catch (error) {
+    problem.value = (error as Error).message
+  }
+}
+
 async function remove(project: ProjectView) {
   await answered(client.DELETE('/api/projects/{project_id}', { params: { path: { project_id: project.id } } }))
   leaving.value = null
@@ -100,6 +110,11 @@ function state(project: ProjectView): string {
         <h1>Dunlin</h1>
         <p class="soft">{{ t('projects.tagline') }}</p>
       </div>
+      <v-text-field
+        class="your-name" :model-value="people.ownName" :label="t('projects.yourName')" :title="t('projects.nameShown')" maxlength="60"
+        density="compact" variant="outlined" hide-details autocomplete="name" data-your-name
+        @change="nameMyself(($event.target as HTMLInputElement).value)"
+      />
       <router-link :to="{ name: 'about' }" class="about" data-about>{{ t('about.link') }}</router-link>
     </header>
 
@@ -171,7 +186,8 @@ function state(project: ProjectView): string {
   overflow-y: auto;
   padding: 36px max(40px, calc(50vw - 480px)) 60px;
 }
-.about {
+.your-name {
+  flex: 0 1 200px;
   margin-left: auto;
 }
 header {

@@ -7,13 +7,12 @@ from pydantic import BaseModel, ConfigDict, Field
 from dunlin.api.films.views import FilmView, film_view
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Services
-from dunlin.api.tracks.views import TrackInfoView
+from dunlin.api.tracks.views import TrackInfoView, track_info_view
 from dunlin.api.transcripts.views import Speaker
 from dunlin.api.wire import Language, View
 from dunlin.core.specs import Spec
 from dunlin.store.projects import Project
 from dunlin.work.judging import shots_of
-from dunlin.work.specs import is_newer_in_house
 
 __all__ = ["ProjectChange", "ProjectView", "project_view"]
 
@@ -25,8 +24,6 @@ class ProjectView(View):
     created_ms: int
     opened_ms: int
     spec: Spec
-    spec_is_older: bool
-    """Whether the house has a newer spec of that name than the project took."""
     film: FilmView
     shots: list[int] | None
     """Milliseconds of the shot changes; None until they were looked for."""
@@ -56,10 +53,9 @@ def project_view(services: Services, project: Project) -> ProjectView:
             "created_ms": project.created_ms,
             "opened_ms": project.opened_ms,
             "spec": project.spec_of(),
-            "spec_is_older": is_newer_in_house(services, project),
             "film": film_view(project.film),
             "shots": shots_of(services, project.id),
-            "tracks": project.tracks,
+            "tracks": [track_info_view(services, project, info) for info in project.tracks],
             "jobs": [JobView.model_validate(job) for job in services.jobs.of_project(project.id)],
             "speakers": project.speakers,
             "word_count": services.words.count(project.id, project.words_run),

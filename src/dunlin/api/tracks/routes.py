@@ -22,6 +22,7 @@ from dunlin.api.tracks.views import (
     TrackView,
     caption_views,
     edit_view,
+    track_info_view,
     track_view,
 )
 from dunlin.api.wire import Problem, Refusal, json_answer
@@ -109,7 +110,8 @@ def add_track(
         "extras": [],
     }
     here.log.edit(project.id, [Step(TRACKS, SetEntries({id_: entry}))], who, key=key)
-    return TrackInfoView.model_validate(here.projects.get(project_id).track(id_))
+    added = here.projects.get(project_id)
+    return track_info_view(here, added, added.track(id_))
 
 
 @router.patch("/tracks/{track_id}", responses={422: {"model": Problem}})
@@ -123,7 +125,8 @@ def change_track(
     if "spec_id" in given:
         values["spec"] = given["spec_id"]
     changed_track(here, project, track_id, values, who, key=key)
-    return TrackInfoView.model_validate(here.projects.get(project.id).track(track_id))
+    changed = here.projects.get(project.id)
+    return track_info_view(here, changed, changed.track(track_id))
 
 
 @router.delete("/tracks/{track_id}", status_code=204, responses={409: {"model": Problem}})

@@ -14,9 +14,10 @@ from dunlin.core.project import Target, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, Measures, Spec
 from dunlin.core.styles import event_lines, script_head
 from dunlin.store.log import Author, Done
-from dunlin.store.projects import Project
+from dunlin.store.projects import Project, TrackInfo
 from dunlin.store.waivers import Waivers, with_waivers
 from dunlin.work.judging import judge_of, waivers_in
+from dunlin.work.specs import is_newer_in_house
 
 __all__ = [
     "BurnRequest",
@@ -37,6 +38,7 @@ __all__ = [
     "changes_view",
     "document_of",
     "edit_view",
+    "track_info_view",
     "track_targets",
     "track_view",
 ]
@@ -51,6 +53,8 @@ class TrackInfoView(View):
     language: str
     spec_id: str | None
     """The spec it is judged by, where that is not the project's."""
+    spec_is_older: bool
+    """Whether the house has a newer one by now of the spec that it is judged by."""
 
 
 class CaptionView(View):
@@ -230,6 +234,18 @@ def caption_views(
 def track_targets(track_id: str) -> list[str]:
     """What a view of a track shows, and undo there is about."""
     return [captions_of(track_id), waivers_of(track_id)]
+
+
+def track_info_view(services: Services, project: Project, info: TrackInfo) -> TrackInfoView:
+    """A track without its captions, and whether its spec is the newest."""
+    older = is_newer_in_house(services, project, info.id)
+    return TrackInfoView(
+        id=info.id,
+        name=info.name,
+        language=info.language,
+        spec_id=info.spec_id,
+        spec_is_older=older,
+    )
 
 
 def track_view(services: Services, project: Project, track_id: str, author: Author) -> TrackView:

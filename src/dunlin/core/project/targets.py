@@ -2,14 +2,17 @@
 
 `tracks/ID/captions` are captions; `transcript` is the words; all others are records: `project` (title
 and spec), `tracks` (which there are, with name, language and spec), `speakers`, `terms`, `shots`,
-`specs` (those that were taken from the house, as they were then), `styles`, and `tracks/ID/waivers`. What a version of a track keeps for itself, such as the places of its captions in an
-upright picture, has an address below the track's: `tracks/ID/versions/NAME/...`.
+`specs` (those that were taken from the house, as they were then), `styles`, and `tracks/ID/waivers`. The house
+has `specs` and `people` (their names, by their ids). What a version of a track keeps for itself, such as
+the places of its captions in an upright picture, has an address below the track's:
+`tracks/ID/versions/NAME/...`.
 """
 
 from dataclasses import dataclass
 from typing import Literal
 
 __all__ = [
+    "PEOPLE",
     "PROJECT",
     "SHOTS",
     "SPEAKERS",
@@ -31,6 +34,7 @@ TERMS = "terms"
 SHOTS = "shots"
 SPECS = "specs"
 STYLES = "styles"
+PEOPLE = "people"
 TRANSCRIPT = "transcript"
 
 Kind = Literal["captions", "words", "record"]

@@ -5,17 +5,19 @@ import { useI18n } from 'vue-i18n'
 
 import NoticeLine from '@/kit/NoticeLine.vue'
 import { useProject } from '@/session/projectStore'
+import { useTrack } from '@/session/tracksStore'
 
 const { t } = useI18n()
 const project = useProject()
+const track = useTrack()
 const problem = ref('')
 
-const older = computed(() => (project.specIsOlder ? project.project!.spec : null))
+const older = computed(() => (project.specIsOlder ? track.spec : null))
 
 async function take() {
   problem.value = ''
   try {
-    await project.change({ spec_id: older.value!.id })
+    await project.takeSpec(older.value!.id)
   } catch (refused) {
     problem.value = (refused as Error).message
   }

@@ -1,7 +1,7 @@
 /** The transcript on the page, kept the same as the server's: what was changed is sent, and comes back with times. */
 import { Editor } from '@tiptap/core'
 import type { Node } from '@tiptap/pm/model'
-import { type EditorState, Selection, type Transaction } from '@tiptap/pm/state'
+import { type EditorState, Selection, TextSelection, type Transaction } from '@tiptap/pm/state'
 import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
@@ -35,6 +35,13 @@ interface Sent {
   gesture: string
 }
 
+/** Where the last difference of two documents ends in the second one; null when they are alike. */
+function endOfChange(one: Node, other: Node): number | null {
+  const start = one.content.findDiffStart(other.content)
+  const end = one.content.findDiffEnd(other.content)
+  return start === null ? null : Math.max(start, end?.b ?? start)
+}
+
 export const useTranscript = defineStore('transcript', () => {
   const project = useProject()
   const player = usePlayer()
@@ -59,6 +66,8 @@ export const useTranscript = defineStore('transcript', () => {
   /** The revision of that. */
   let revision = 0
   let shown: readonly Word[] = []
+  /** Where in the document the change ends that came last from elsewhere. */
+  let changedAt: number | null = null
   let closing: Promise<void> = Promise.resolve()
 
   const soon = useDebounceFn(() => void send(), SENT_AFTER_MS)
@@ -109,7 +118,9 @@ export const useTranscript = defineStore('transcript', () => {
     if (!view || words === shown) return
     // What was written and not yet stored stays; if it is of an older transcript, the server says so.
     if (stored && changeBetween(stored.children, view.state.doc.children)) return
+    const before = view.state.doc
     storedAs(view, paragraphsReplaced(view.state, paragraphsAfter(view.schema, stored?.children ?? [], shown, words)))
+    changedAt = endOfChange(before, view.state.doc)
     revision = project.wordsRevision
     shown = words
     stored = view.state.doc
@@ -240,7 +251,15 @@ export const useTranscript = defineStore('transcript', () => {
   const doc = () => editor.value?.state.doc
   const inDocument = <T,>(read: (doc: Node) => T, none: T): T => (doc() ? read(doc()!) : none)
 
-  useHistory().writers.add(send)
+  const history = useHistory()
+  history.writers.add(send)
+  // What was taken back is where work goes on.
+  watch(() => history.steps, () => {
+    const view = editor.value
+    if (!view || history.view !== 'transcript' || changedAt === null) return
+    const at = view.state.doc.resolve(Math.min(changedAt, view.state.doc.content.size))
+    view.view.dispatch(view.state.tr.setSelection(TextSelection.near(at, -1)).scrollIntoView())
+  })
   return {
     editor, saving, problem, left, putLeft, leave, version, moves, open, close, closed: () => closing, show, send,
     spoken: () => inDocument(spokenIn, []),
