@@ -3,6 +3,9 @@ PYTHON := $(VENV)/bin/python
 PAGE := src/dunlin/page/index.html
 PAGE_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts docs/third-party.md LICENSE
 
+# Compiled modules are kept: without them each start of Python compiles all of them anew.
+unexport PYTHONDONTWRITEBYTECODE
+
 .PHONY: demo install dev test thorough lint bench shots demo-media wheel api lock
 
 demo: install ## Serve with the demo project

@@ -2,7 +2,7 @@
 
 import os
 import subprocess
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from pathlib import Path
 
 import imageio_ffmpeg
@@ -30,50 +30,72 @@ def ffmpeg(*arguments: str) -> None:
     subprocess.run(command, check=True, stdin=subprocess.DEVNULL)
 
 
-@pytest.fixture(scope="session")
-def films(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
-    """Films by what is particular about them."""
-    folder = tmp_path_factory.mktemp("films")
-    made = {
-        "short": folder / "short.mp4",
-        "silent": folder / "silent.mp4",
-        "sound": folder / "sound.wav",
-        "old": folder / "old.avi",
-        "rotated": folder / "rotated.mp4",
-        "odd": folder / "odd.mkv",
-        "ntsc": folder / "ntsc.mp4",
-        "varying": folder / "varying.mp4",
-        "two-sounds": folder / "two-sounds.mkv",
-        "late-index": folder / "late-index.mp4",
-        "sound-ends": folder / "sound-ends.mp4",
-        "cut-off": folder / "cut-off.mp4",
-        "no-index": folder / "no-index.mp4",
-    }
-    ffmpeg("-ss", "6", "-t", "8", "-i", str(FILM), "-c:v", "libx264", "-preset", "ultrafast",
-           "-movflags", "+faststart", str(made["short"]))  # fmt: skip
-    short = str(made["short"])
-    ffmpeg("-i", short, "-an", "-c", "copy", str(made["silent"]))
-    ffmpeg("-i", short, "-vn", str(made["sound"]))
-    ffmpeg("-i", short, "-c:v", "mpeg4", "-c:a", "mp3", "-s", "320x180", str(made["old"]))
-    ffmpeg("-display_rotation", "90", "-i", short, "-c", "copy", str(made["rotated"]))
-    ffmpeg("-i", short, "-t", "2", "-vf", "crop=641:361", "-pix_fmt", "yuv444p",
-           "-c:v", "libx264", "-preset", "ultrafast", str(made["odd"]))  # fmt: skip
-    ffmpeg("-i", short, "-t", "2", "-r", "30000/1001", "-preset", "ultrafast", str(made["ntsc"]))
-    ffmpeg("-i", short, "-t", "4", "-vf", "select='lt(n,50)+not(mod(n,3))'", "-fps_mode", "vfr",
-           "-preset", "ultrafast", str(made["varying"]))  # fmt: skip
+class Films(Mapping[str, Path]):
+    """Films by what is particular about them, each made when it is asked for first."""
+
+    _FILES = (
+        "short.mp4", "minute.mp4", "silent.mp4", "sound.wav", "old.avi", "rotated.mp4", "odd.mkv",
+        "ntsc.mp4", "varying.mp4", "two-sounds.mkv", "late-index.mp4", "sound-ends.mp4",
+        "cut-off.mp4", "no-index.mp4",
+    )  # fmt: skip
+
+    def __init__(self, folder: Path) -> None:
+        self._paths = {Path(file).stem: folder / file for file in self._FILES}
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._paths)
+
+    def __len__(self) -> int:
+        return len(self._paths)
+
+    def __getitem__(self, name: str) -> Path:
+        path = self._paths[name]
+        if not path.exists():
+            self._make(name, path)
+        return path
+
+    def _make(self, name: str, path: Path) -> None:
+        to = str(path)
+        if name == "short":
+            ffmpeg("-ss", "6", "-t", "8", "-i", str(FILM), "-c:v", "libx264", "-preset", "ultrafast",
+                   "-movflags", "+faststart", to)  # fmt: skip
+            return
+        if name == "minute":
+            ffmpeg("-i", str(FILM), "-t", "60", "-c", "copy", to)
+            return
+        if name == "rotated":
+            ffmpeg("-display_rotation", "90", "-i", str(self["short"]), "-c", "copy", to)
+            return
+        if name in _HALF_OF:
+            whole = self[_HALF_OF[name]].read_bytes()
+            path.write_bytes(whole[: len(whole) // 2])
+            return
+        ffmpeg("-i", str(self["short"]), *_MADE_OF_SHORT[name], to)
+
+
+_HALF_OF = {"cut-off": "short", "no-index": "late-index"}
+_MADE_OF_SHORT = {
+    "silent": ("-an", "-c", "copy"),
+    "sound": ("-vn",),
+    "old": ("-c:v", "mpeg4", "-c:a", "mp3", "-s", "320x180"),
+    "odd": ("-t", "2", "-vf", "crop=641:361", "-pix_fmt", "yuv444p", "-c:v", "libx264",
+            "-preset", "ultrafast"),
+    "ntsc": ("-t", "2", "-r", "30000/1001", "-preset", "ultrafast"),
+    "varying": ("-t", "4", "-vf", "select='lt(n,50)+not(mod(n,3))'", "-fps_mode", "vfr",
+                "-preset", "ultrafast"),
     # Hum and nothing else first, then what is said over a rumble.
-    ffmpeg("-i", short, "-f", "lavfi", "-i", "sine=100:d=8", "-f", "lavfi", "-i", "sine=40:d=8",
-           "-filter_complex", "[2:a]volume=3[low];[0:a][low]amix=duration=first[over]",
-           "-map", "0:v", "-map", "1:a", "-map", "[over]", "-c:v", "copy",
-           "-metadata:s:a:0", "language=fin", "-metadata:s:a:1", "title=Rumble", "-t", "8",
-           str(made["two-sounds"]))  # fmt: skip
-    ffmpeg("-i", short, "-af", "atrim=0:4", "-c:v", "copy", str(made["sound-ends"]))
-    ffmpeg("-i", short, "-c", "copy", str(made["late-index"]))
-    whole = made["short"].read_bytes()
-    made["cut-off"].write_bytes(whole[: len(whole) // 2])
-    late = made["late-index"].read_bytes()
-    made["no-index"].write_bytes(late[: len(late) // 2])
-    return made
+    "two-sounds": ("-f", "lavfi", "-i", "sine=100:d=8", "-f", "lavfi", "-i", "sine=40:d=8",
+                   "-filter_complex", "[2:a]volume=3[low];[0:a][low]amix=duration=first[over]",
+                   "-map", "0:v", "-map", "1:a", "-map", "[over]", "-c:v", "copy",
+                   "-metadata:s:a:0", "language=fin", "-metadata:s:a:1", "title=Rumble", "-t", "8"),
+    "sound-ends": ("-af", "atrim=0:4", "-c:v", "copy"),
+    "late-index": ("-c", "copy"),
+}  # fmt: skip
+
+
+@pytest.fixture(scope="session")
+def films(tmp_path_factory: pytest.TempPathFactory) -> Films:
+    return Films(tmp_path_factory.mktemp("films"))
 
 
 @pytest.fixture
@@ -89,7 +111,7 @@ def client(data_settings: Settings) -> Iterator[TestClient]:
 
 
 @pytest.fixture
-def new_project(client: TestClient, films: dict[str, Path]) -> Callable[..., dict]:
+def new_project(client: TestClient, films: Mapping[str, Path]) -> Callable[..., dict]:
     """Makes a project of one of the films."""
 
     def make(film: str = "short", name: str | None = None) -> dict:

@@ -1,5 +1,7 @@
 """The command line as a script sees it."""
 
+import contextlib
+import io
 import json
 import subprocess
 import sys
@@ -7,14 +9,36 @@ from pathlib import Path
 
 import pytest
 
+from dunlin.cli import main
 from tests.conftest import DEMO
 
 SRT = "1\n00:00:01,000 --> 00:00:03,000\n<i>Hello</i> there\n\n2\n00:00:03,040 --> 00:00:03,400\nToo short\n"
 
 
 def dunlin(*arguments: object, cwd: Path | None = None) -> subprocess.CompletedProcess[str]:
-    command = [sys.executable, "-m", "dunlin", *map(str, arguments)]
-    return subprocess.run(command, capture_output=True, text=True, cwd=cwd, timeout=240)
+    """Runs a command in this process: a Python for each would take longer to start than to work."""
+    out, err = io.StringIO(), io.StringIO()
+    given = [str(argument) for argument in arguments]
+    with (
+        contextlib.redirect_stdout(out),
+        contextlib.redirect_stderr(err),
+        contextlib.chdir(cwd or Path.cwd()),
+        pytest.raises(SystemExit) as ended,
+    ):
+        main(given)
+    return subprocess.CompletedProcess(given, ended.value.code, out.getvalue(), err.getvalue())
+
+
+def test_a_process_ends_with_the_code_and_says_what_is_wrong_on_stderr(tmp_path: Path) -> None:
+    def ran(*arguments: str) -> tuple[int, str, str]:
+        command = [sys.executable, "-m", "dunlin", *arguments]
+        done = subprocess.run(command, capture_output=True, text=True, cwd=tmp_path)
+        return done.returncode, done.stdout, done.stderr
+
+    said = "dunlin: none.srt: No such file or directory\n"
+    assert ran("convert", "none.srt", "-o", "o.vtt") == (2, "", said)
+    code, listed, _ = ran("formats", "--json")
+    assert (code, json.loads(listed)[0]["name"]) == (0, "srt")
 
 
 @pytest.fixture
@@ -196,7 +220,7 @@ def test_retime_by_an_amount_through_anchors_and_to_another_rate(srt: Path, tmp_
     assert starts("--anchor", "00:00:01=00:00:01.5") == ["00:00:01,500", "00:00:03,540"]
     assert starts("--from-fps", 25, "--to-fps", 50) == ["00:00:00,500", "00:00:01,520"]
     dropped = dunlin("retime", srt, "-o", tmp_path / "d.srt", "--by", -2000, "--below-zero", "drop")
-    assert dropped.stderr == "note: 1 captions would start below zero: dropped\n"
+    assert dropped.stderr == "note: 1 caption would start below zero: dropped\n"
 
 
 @pytest.mark.parametrize(

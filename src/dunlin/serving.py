@@ -33,6 +33,8 @@ _PACKAGED = Path(__file__).parent / "demo"
 _DEMO = _PACKAGED if _PACKAGED.is_dir() else _SOURCES
 _DUNLIN = Author("dunlin")
 _LOOK_AFTER_SECONDS = 1
+_BEHIND = 10
+"""Niceness of a worker: what it starts, such as ffmpeg, has it too."""
 _DEMO_PROJECT = "the-fog-bell-at-quillan-point"
 
 
@@ -84,6 +86,8 @@ def work(settings: Settings, *, tied: bool = False) -> None:
     :param tied: end also when standard input is closed, as it is when the server that holds its
         other end is killed
     """
+    # Work in the background gives way to whoever types, and to the film that plays.
+    os.nice(_BEHIND)
     ending = threading.Event()
     if tied:
         threading.Thread(target=_end_with_input, args=(ending,), daemon=True).start()

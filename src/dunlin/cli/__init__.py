@@ -2,6 +2,7 @@
 
 import os
 import sys
+from collections.abc import Sequence
 
 import click
 
@@ -18,10 +19,14 @@ from dunlin.core.messages import Told
 __all__ = ["main"]
 
 
-def main() -> None:
-    """Runs the command line. Bad input and usage end with one line on stderr and exit 2."""
+def main(arguments: Sequence[str] | None = None) -> None:
+    """Runs the command line. Bad input and usage end with one line on stderr and exit 2.
+
+    :param arguments: None is those that the process was started with
+    :raises SystemExit: always, with the code that the process ends with
+    """
     try:
-        code = commands.main(standalone_mode=False)
+        code = commands.main(arguments, standalone_mode=False)
     except click.exceptions.Abort:
         code = 130
     except Told as error:

@@ -6,9 +6,6 @@ from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
-from scipy.cluster.hierarchy import fcluster, linkage
-from scipy.fft import dct
-from scipy.spatial.distance import pdist, squareform
 
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.core.speech.activity import STEP_MS
@@ -90,6 +87,8 @@ def voice_of(samples: npt.NDArray[np.int16]) -> npt.NDArray[np.float64] | None:
     loudness = bands.mean(axis=1)
     if not len(bands) or (spoken := loudness > loudness.max() - _QUIET).sum() < _LEAST_STEPS:
         return None
+    from scipy.fft import dct
+
     cepstra = dct(bands[spoken], axis=1, norm="ortho")[:, _CEPSTRA]
     pitches = [
         pitch
@@ -150,6 +149,10 @@ def _grouped(
     known: npt.NDArray[np.float64],
 ) -> tuple[list[int], npt.NDArray[np.float64]]:
     """A label for each voice, and how much nearer it is to its group than to the next one."""
+    # Loaded here: all that start would wait a second for what few ever ask for.
+    from scipy.cluster.hierarchy import fcluster, linkage
+    from scipy.spatial.distance import pdist, squareform
+
     one = np.ones(len(known), int)
     if len(known) < 3:
         return one.tolist(), np.zeros(len(known))
