@@ -37,10 +37,10 @@ test: $(VENV)/installed-dev $(PAGE) ## All tests, in Python, in the page's modul
 	bin/ensure-browser
 	bin/ensure-redis
 	cd frontend && npm test --silent
-	$(VENV)/bin/pytest -n 2 --dist loadscope -m "not quiet"
+	$(VENV)/bin/pytest -n 3 --dist loadscope -m "not quiet"
 
-thorough: $(VENV)/installed-dev ## The laws of the core with ten times as many examples
-	DUNLIN_EXAMPLES=thorough $(VENV)/bin/pytest -n 2 tests/unit
+thorough: $(VENV)/installed-dev ## The laws of the core with ten times as many examples, and twice as much made-up sound
+	DUNLIN_EXAMPLES=thorough $(VENV)/bin/pytest -n 2 tests/unit tests/timing
 
 lint: $(VENV)/installed-dev frontend/node_modules/.package-lock.json
 	$(VENV)/bin/ruff format --check src tests bench demo

@@ -22,7 +22,9 @@ FILM = DEMO / "fog-bell.mp4"
 # Machines that run tests are noisy; a slow moment is no failure. `make thorough` looks at more examples.
 settings.register_profile("dunlin", deadline=None, max_examples=40)
 settings.register_profile("thorough", deadline=None, max_examples=400)
-settings.load_profile(os.environ.get("DUNLIN_EXAMPLES", "dunlin"))
+EXAMPLES = os.environ.get("DUNLIN_EXAMPLES", "dunlin")
+THOROUGH = EXAMPLES == "thorough"
+settings.load_profile(EXAMPLES)
 
 
 def ffmpeg(*arguments: str) -> None:

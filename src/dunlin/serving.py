@@ -33,7 +33,7 @@ _PACKAGED = Path(__file__).parent / "demo"
 _DEMO = _PACKAGED if _PACKAGED.is_dir() else _SOURCES
 _DUNLIN = Author("dunlin")
 _LOOK_AFTER_SECONDS = 1
-_BEHIND = 10
+_BEHIND = 5
 """Niceness of a worker: what it starts, such as ffmpeg, has it too."""
 _DEMO_PROJECT = "the-fog-bell-at-quillan-point"
 

@@ -218,7 +218,8 @@ def test_speakers_are_named_and_given_by_key(page: Page, project) -> None:
     field = page.all("[data-speaker-name]")[0]
     field.send_keys(Keys.CONTROL, "a", Keys.NULL, "Ilse", Keys.ENTER)
     wait_for(lambda: stored(page, project)[0]["speaker"] == "Ilse", "the new name on the words")
-    assert page.find("[data-transcript] p").get_attribute("data-speaker") == "Ilse"
+    first = "return document.querySelector('[data-transcript] p').dataset.speaker"
+    wait_for(lambda: page.script(first) == "Ilse", "the new name on the page")
 
 
 def test_the_word_that_is_spoken_is_lit_and_a_click_on_a_time_plays(page: Page, project) -> None:

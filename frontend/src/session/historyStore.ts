@@ -3,8 +3,6 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 
 import { answered, type ChangesView, client, Refused } from '@/api/client'
-import { person } from '@/session/identity'
-import { usePeople } from '@/session/people'
 import { HOUSE, useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 
@@ -12,16 +10,14 @@ export type View = 'captions' | 'transcript' | 'specs'
 
 /** Somebody's edit that came on top of the one to be undone. */
 export interface InTheWay {
-  own: boolean
-  /** How its maker is called, where that is known. */
-  name: string
+  /** Whose it is: a person's id. */
+  actor: string
   target: string
   captions: string[]
 }
 
 export const useHistory = defineStore('history', () => {
   const project = useProject()
-  const people = usePeople()
   const tracks = useTracks()
   const track = useTrack()
   const view = ref<View>('captions')
@@ -75,7 +71,7 @@ export const useHistory = defineStore('history', () => {
 
   function told(values: Record<string, unknown>): InTheWay {
     const { actor, target, touched } = values as { actor: string; target: string; touched: string[] }
-    return { own: actor === person, name: people.names.get(actor) ?? '', target, captions: touched.filter((id) => track.byId.has(id)) }
+    return { actor, target, captions: touched.filter((id) => track.byId.has(id)) }
   }
 
   return { view, steps, canUndo, canRedo, inTheWay, step, writers }

@@ -26,6 +26,7 @@ export const useProject = defineStore('project', () => {
   let stream: EventSource | null = null
   let writing: Promise<unknown> = Promise.resolve()
   let naming: Promise<unknown> = Promise.resolve()
+  let namesUnderWay = 0
 
   const tracks = useTracks()
   const track = useTrack()
@@ -70,7 +71,11 @@ export const useProject = defineStore('project', () => {
 
   async function refresh(projectId = project.value!.id) {
     const view = await answered(client.GET('/api/projects/{project_id}', { params: { path: { project_id: projectId } } }))
-    project.value = view
+    const known = project.value?.id === projectId ? project.value : null
+    // Something newer was read meanwhile.
+    if (known && view.revision < known.revision) return
+    // Names that are on their way are newer than what was read.
+    project.value = known && namesUnderWay ? { ...view, speakers: known.speakers } : view
     jobs.value = view.jobs
   }
 
@@ -219,6 +224,7 @@ export const useProject = defineStore('project', () => {
   /** Says who speaks. One change waits for the one before, so that this window is never in its own way. */
   function changeSpeakers(speakers: Schemas['NamedSpeaker'][]): Promise<void> {
     project.value = { ...project.value!, speakers }
+    namesUnderWay++
     const turn = naming.then(() => putSpeakers(speakers))
     naming = turn.catch(() => undefined)
     return turn
@@ -226,10 +232,13 @@ export const useProject = defineStore('project', () => {
 
   async function putSpeakers(speakers: Schemas['NamedSpeaker'][]) {
     const base_revision = project.value!.revision
-    project.value = { ...project.value!, speakers }
-    const params = { path: { project_id: project.value.id } }
+    const params = { path: { project_id: project.value!.id } }
     const body = { speakers, base_revision }
-    tookHistory(await answered(client.PUT('/api/projects/{project_id}/speakers', { params, ...named(newId()), body })))
+    try {
+      tookHistory(await answered(client.PUT('/api/projects/{project_id}/speakers', { params, ...named(newId()), body })))
+    } finally {
+      namesUnderWay--
+    }
     await Promise.all([refresh(), loadWords(true)])
   }
 

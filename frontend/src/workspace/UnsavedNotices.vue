@@ -4,6 +4,8 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { useHistory } from '@/session/historyStore'
+import { person } from '@/session/identity'
+import { usePeople } from '@/session/people'
 import { useTracks } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import NoticeLine from '@/kit/NoticeLine.vue'
@@ -13,6 +15,7 @@ const { t } = useI18n()
 const tracks = useTracks()
 const transcript = useTranscript()
 const history = useHistory()
+const people = usePeople()
 const selection = useSelection()
 
 const waiting = computed(() => tracks.saving === 'waiting' || transcript.saving === 'waiting')
@@ -21,8 +24,9 @@ const why = computed(() => tracks.problem || transcript.problem)
 
 const inTheWay = computed(() => {
   if (!history.inTheWay) return ''
-  const { own, name } = history.inTheWay
-  return own ? t('unsaved.ownInTheWay') : t('unsaved.inTheWay', { name: name || t('unsaved.somebody') })
+  const { actor } = history.inTheWay
+  if (actor === person) return t('unsaved.ownInTheWay')
+  return t('unsaved.inTheWay', { name: people.names.get(actor) ?? t('unsaved.somebody') })
 })
 
 function goThere() {

@@ -3,6 +3,7 @@
 import shutil
 import uuid
 from dataclasses import asdict
+from hashlib import sha256
 from pathlib import Path, PurePath
 from typing import Annotated
 
@@ -16,6 +17,7 @@ from dunlin.api.services import Here, Services
 from dunlin.api.wire import Problem, Refusal
 from dunlin.core.messages import message
 from dunlin.jobs.queue import begin_jobs
+from dunlin.media.fingerprint import keep_film_hash
 from dunlin.media.probe import probe
 from dunlin.store.projects import Film, Project
 from dunlin.work.specs import change_project as changed_project
@@ -62,8 +64,8 @@ async def create_project(
 
 
 async def _receive(request: Request, path: Path, limit_gb: float) -> int:
-    """Streams the body to disk and gives its size."""
-    limit, size = int(limit_gb * 1e9), 0
+    """Streams the body to disk, hashes it, and gives its size."""
+    limit, size, digest = int(limit_gb * 1e9), 0, sha256()
     too_large = Refusal(413, message("film.too-large", gigabytes=limit_gb))
     if int(request.headers.get("content-length") or 0) > limit:
         raise too_large
@@ -73,7 +75,9 @@ async def _receive(request: Request, path: Path, limit_gb: float) -> int:
                 size += len(chunk)
                 if size > limit:
                     raise too_large
+                digest.update(chunk)
                 await run_in_threadpool(file.write, chunk)
+        keep_film_hash(path, digest.hexdigest())
     except ClientDisconnect:
         raise Refusal(400, message("film.upload-broken-off")) from None
     except OSError as error:
