@@ -1,6 +1,7 @@
 VENV := .venv
 PYTHON := $(VENV)/bin/python
 PAGE := src/dunlin/page/index.html
+FONTS := src/dunlin/fonts/shelf/shelf.css
 PAGE_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts docs/third-party.md LICENSE
 
 # Compiled modules are kept: without them each start of Python compiles all of them anew.
@@ -11,7 +12,7 @@ unexport PYTHONDONTWRITEBYTECODE
 demo: install ## Serve with the demo project
 	$(VENV)/bin/dunlin serve --demo --data data
 
-install: $(VENV)/installed $(PAGE)
+install: $(VENV)/installed $(PAGE) $(FONTS)
 
 $(VENV)/installed: requirements.lock pyproject.toml
 	test -x $(PYTHON) || python3 -m venv $(VENV)
@@ -30,16 +31,19 @@ frontend/node_modules/.package-lock.json: frontend/package-lock.json
 $(PAGE): frontend/node_modules/.package-lock.json $(PAGE_SOURCES)
 	cd frontend && npm run build --silent
 
+$(FONTS): $(VENV)/installed frontend/node_modules/.package-lock.json bin/build-fonts src/dunlin/fonts/families.json
+	$(PYTHON) bin/build-fonts
+
 dev: install ## Server with reload on :8600, page with reload on :5173
 	cd frontend && (npm run dev &) && cd .. && $(VENV)/bin/dunlin serve --demo --data data
 
-test: $(VENV)/installed-dev $(PAGE) ## All tests, in Python, in the page's modules and in the browser
+test: $(VENV)/installed-dev $(PAGE) $(FONTS) ## All tests, in Python, in the page's modules and in the browser
 	bin/ensure-browser
 	bin/ensure-redis
 	cd frontend && npm test --silent
 	$(VENV)/bin/pytest -n 3 --dist loadscope -m "not quiet"
 
-thorough: $(VENV)/installed-dev ## The laws of the core with ten times as many examples, and twice as much made-up sound
+thorough: $(VENV)/installed-dev $(FONTS) ## The laws of the core with ten times as many examples, and twice as much made-up sound
 	DUNLIN_EXAMPLES=thorough $(VENV)/bin/pytest -n 2 tests/unit tests/timing
 
 lint: $(VENV)/installed-dev frontend/node_modules/.package-lock.json
@@ -50,18 +54,18 @@ lint: $(VENV)/installed-dev frontend/node_modules/.package-lock.json
 	$(PYTHON) bin/write-openapi --check
 	cd frontend && npm run lint --silent
 
-bench: $(VENV)/installed-dev $(PAGE) ## Measures docs/performance.md's rows, and long tasks of the page
+bench: $(VENV)/installed-dev $(PAGE) $(FONTS) ## Measures docs/performance.md's rows, and long tasks of the page
 	$(PYTHON) -m bench
 	$(VENV)/bin/pytest -m quiet
 
-shots: $(VENV)/installed-dev $(PAGE) ## Takes docs/screenshots/ anew
+shots: $(VENV)/installed-dev $(PAGE) $(FONTS) ## Takes docs/screenshots/ anew
 	bin/ensure-browser
 	$(PYTHON) -m tests.ui.shots
 
 demo-media: $(VENV)/installed-dev ## Builds the demo film; needs Debian's flite
 	cd demo && ../$(PYTHON) build.py
 
-wheel: $(VENV)/installed-dev $(PAGE)
+wheel: $(VENV)/installed-dev $(PAGE) $(FONTS)
 	$(PYTHON) -m pip wheel --quiet --no-deps -w dist .
 
 api: $(VENV)/installed-dev ## The page's types from the server's schema
@@ -69,5 +73,5 @@ api: $(VENV)/installed-dev ## The page's types from the server's schema
 	cd frontend && npm run api --silent
 
 lock: ## Pins again
-	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra models --extra dev -o requirements-dev.lock pyproject.toml
-	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra models -c requirements-dev.lock -o requirements.lock pyproject.toml
+	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra models --extra fonts --extra dev -o requirements-dev.lock pyproject.toml
+	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra models --extra fonts -c requirements-dev.lock -o requirements.lock pyproject.toml

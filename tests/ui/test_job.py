@@ -145,6 +145,8 @@ def test_what_is_seen_is_what_is_burned(page: Page, server: Server, tmp_path: Pa
     ffmpeg("-i", str(FILM), "-t", "22", "-c", "copy", str(begun))
     demo = server.get(f"/api/projects/{DEMO['id']}")["tracks"][0]["id"]
     captions = [c for c in server.get(f"/api/tracks/{demo}")["captions"] if c["out_ms"] < 21_500]
+    # In any script, with emoji, and wherever a line runs from.
+    captions[1]["spans"] = [{"text": "霧の鐘が鳴った。🔔 Ring!\nقالت: «نعم» (12) ❤️"}]
     project = page.new_project(begun, [
         {name: caption[name] for name in ("id", "in_ms", "out_ms", "spans")} for caption in captions
     ])  # fmt: skip

@@ -1344,6 +1344,11 @@ export interface components {
             case: ("upper" | "lower" | "sentence") | null;
             /** Shown */
             shown: components["schemas"]["Span"][] | null;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "ltr" | "rtl";
             measures: components["schemas"]["Measures"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
@@ -1632,7 +1637,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /** Caption */
             caption: string;
             /** In Ms */
@@ -1663,7 +1668,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /** Caption */
             caption: string;
         };
@@ -1927,7 +1932,7 @@ export interface components {
              * Only
              * @default []
              */
-            only: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language")[];
+            only: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
         };
         /**
          * MendView
@@ -1938,7 +1943,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /** Caption */
             caption: string;
             /** Before */
@@ -2358,7 +2363,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /**
              * Weight
              * @enum {string}
@@ -2376,7 +2381,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            name: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /** Limits */
             limits: string[];
             /** Unit */
@@ -2550,6 +2555,11 @@ export interface components {
             lines?: number | null;
             /** Safe Area */
             safe_area?: number | null;
+            /**
+             * No Wrapping
+             * @default true
+             */
+            no_wrapping: boolean;
             /** Line Balance */
             line_balance?: number | null;
             /** Line Shape */
@@ -2587,6 +2597,11 @@ export interface components {
              * @default true
              */
             no_empty: boolean;
+            /**
+             * No Undrawable
+             * @default true
+             */
+            no_undrawable: boolean;
             /**
              * No Markup
              * @default true
@@ -2642,7 +2657,7 @@ export interface components {
              *       "numbers"
              *     ]
              */
-            advice: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language")[];
+            advice: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
             /** By Language */
             by_language?: {
                 [key: string]: {
@@ -2865,7 +2880,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language";
+            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /** Caption */
             caption: string;
             /** Reason */
@@ -2948,7 +2963,7 @@ export interface components {
             /** Goes */
             goes: boolean;
             /** Rules */
-            rules: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language")[];
+            rules: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
         };
         /**
          * WrittenWord
@@ -4504,7 +4519,7 @@ export interface operations {
     list_mends: {
         parameters: {
             query?: {
-                rule?: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language") | null;
+                rule?: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable") | null;
             };
             header?: never;
             path: {

@@ -2,8 +2,8 @@
 import JASSUB from 'jassub'
 
 import type { Caption } from '@/session/captions'
+import { fontsNamed, LATIN } from '@/picture/shelf'
 
-const FONTS = ['Regular', 'Bold', 'Italic', 'BoldItalic', 'Black', 'BlackItalic'].map((face) => `/fonts/NotoSans-${face}.ttf`)
 /** The renderer is given the captions near the playhead only, so that a long track costs no more. */
 export const BEFORE_MS = 20_000
 export const AFTER_MS = 60_000
@@ -21,13 +21,14 @@ export class CaptionOverlay {
   private moment: Moment | null = null
   private wanted: { repaint: boolean } | null = null
   private drawing: Promise<void> | null = null
+  private readonly fetched = new Set<string>()
 
   constructor(canvas: HTMLCanvasElement, head: string) {
     this.renderer = new JASSUB({
       canvas,
       subContent: head,
-      fonts: FONTS,
-      availableFonts: { 'noto sans': FONTS[0]! },
+      fonts: LATIN,
+      availableFonts: { 'noto sans': LATIN[0]! },
       defaultFont: 'noto sans',
       queryFonts: false,
     })
@@ -67,7 +68,10 @@ export class CaptionOverlay {
       while (this.wanted) {
         const { repaint } = this.wanted
         this.wanted = null
-        if (repaint) await this.renderer.renderer.setTrack(this.script)
+        if (repaint) {
+          await this.fetchFonts(this.script)
+          await this.renderer.renderer.setTrack(this.script)
+        }
         if (!this.moment) continue
         await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...this.moment }, repaint)
       }
@@ -75,6 +79,14 @@ export class CaptionOverlay {
       // In the same breath as the last look at what is wanted, or something asked for would be missed.
       this.drawing = null
     }
+  }
+
+  /** Gives the renderer what a script is drawn with beside the Latin fonts, each once. */
+  private async fetchFonts(script: string) {
+    const missing = fontsNamed(script).filter((file) => !this.fetched.has(file))
+    if (!missing.length) return
+    for (const file of missing) this.fetched.add(file)
+    await this.renderer.renderer.addFonts(missing)
   }
 
   destroy() {

@@ -3,6 +3,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { type Caption, openFindings, textOf } from '@/session/captions'
+import { useProject } from '@/session/projectStore'
 import { newId, useTrack } from '@/session/tracksStore'
 import type { Box, Lane } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
@@ -23,7 +24,9 @@ const emit = defineEmits<{ drag: [event: PointerEvent, id: string, grip: Grip] }
 const NEW_STEP_MS = 2000
 
 const { t } = useI18n()
+const project = useProject()
 const track = useTrack()
+const language = computed(() => project.trackInfo?.language)
 const selection = useSelection()
 
 const text = computed(() => textOf(props.caption))
@@ -103,7 +106,7 @@ function left(event: FocusEvent) {
 <template>
   <article
     class="card"
-    :class="{ chosen, current, writing, rows, error, short: box.height < 44 }"
+    :class="{ chosen, current, writing, rows, error, short: box.height < 44, rtl: caption.direction === 'rtl' }"
     :style="{
       transform: `translateY(${box.top}px)`,
       height: writing ? 'auto' : `${Math.max(box.height, 12)}px`,
@@ -132,13 +135,15 @@ function left(event: FocusEvent) {
       v-if="writing"
       ref="field"
       class="text"
+      :lang="language"
+      :dir="caption.direction"
       :value="text"
       :aria-label="t('score.text', { number })"
       spellcheck="false"
       @input="typed"
       @blur="left"
     />
-    <p v-else class="text">
+    <p v-else class="text" :lang="language" :dir="caption.direction">
       <StyledText :spans="caption.shown ?? caption.spans" />
       <span v-if="!text" class="empty">{{ t('score.empty') }}</span>
     </p>
@@ -282,6 +287,10 @@ textarea.text {
   border: 1px solid var(--russet);
   border-radius: 4px;
   pointer-events: none;
+}
+.rtl .edge {
+  right: auto;
+  left: 40px;
 }
 .edge.in {
   top: -20px;

@@ -11,6 +11,7 @@ const unmeasured = {
   script: '',
   case: null,
   shown: null,
+  direction: 'ltr',
 }
 const plain = { text: '', italic: false, bold: false, underline: false, colour: null, extras: [] }
 

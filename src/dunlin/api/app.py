@@ -12,6 +12,7 @@ from fastapi.staticfiles import StaticFiles
 
 from dunlin.api.checking import routes as checking
 from dunlin.api.ear import routes as ear
+from dunlin.api.emoji import routes as emoji
 from dunlin.api.events import routes as events
 from dunlin.api.files import routes as files
 from dunlin.api.films import routes as films
@@ -56,6 +57,7 @@ _SUBJECTS = (
     jobs,
     specs,
     people,
+    emoji,
     events,
 )
 

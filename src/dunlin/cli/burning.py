@@ -9,7 +9,7 @@ from dunlin.core.formats import (
     Context,
 )
 from dunlin.core.messages import BadInput, message
-from dunlin.core.styles import STYLES
+from dunlin.core.styles import STYLES, StyleSheet
 
 __all__ = ["burn"]
 
@@ -35,5 +35,6 @@ def burn(
     with speaking_of(media):
         facts = probed(media)
     document = read_captions(captions, Context(facts.frame_rate), None)
+    sheet = StyleSheet(STYLES[style]).in_language(document.language or "en")
     with speaking_of(media):
-        burned(media, facts, document.captions, STYLES[style], output, crf=crf, height=height)
+        burned(media, facts, document.captions, sheet, output, crf=crf, height=height)

@@ -19,7 +19,7 @@ def burn_in(context: JobContext) -> dict[str, Any]:
         context.film,
         context.facts(),
         track,
-        sheet_of(context.folder.projects.get(context.job.project_id)),
+        sheet_of(context.folder.projects.get(context.job.project_id), parameters["track_id"]),
         output,
         crf=parameters["crf"],
         height=parameters["height"],

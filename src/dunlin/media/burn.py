@@ -7,7 +7,7 @@ from pathlib import Path
 from dunlin.core.captions import Caption
 from dunlin.core.styles import Script, Style, StyleSheet, render_script
 from dunlin.media.ffmpeg import film_input, run_with_progress
-from dunlin.media.fonts import FONTS
+from dunlin.media.fonts import fonts_alone, lay_out_fonts
 from dunlin.media.probe import Probe
 
 __all__ = ["DEFAULT_CRF", "burn", "script_size"]
@@ -50,10 +50,9 @@ def burn(
     with tempfile.TemporaryDirectory(prefix="dunlin-burn-") as name:
         folder = Path(name)
         # Plain names in the folder it runs in: nothing to escape in a filter's argument.
-        (folder / "captions.ass").write_text(
-            render_script(captions, sheet, picture, facts.frame_rate), "utf-8"
-        )
-        (folder / "fonts").symlink_to(FONTS)
+        script = render_script(captions, sheet, picture, facts.frame_rate)
+        (folder / "captions.ass").write_text(script, "utf-8")
+        lay_out_fonts(script, folder / "fonts")
         drawn = f"{shown},ass=captions.ass:fontsdir=fonts"
         if facts.video_codec:
             source = [*film_input(film), "-map", "0:v:0", "-map", "0:a:0?"]
@@ -70,4 +69,6 @@ def burn(
             "-c:v", "libx264", "-preset", "medium", "-crf", str(crf), "-pix_fmt", "yuv420p",
             "-c:a", "aac", "-b:a", "160k", "-movflags", "+faststart",
         ]  # fmt: skip
-        run_with_progress(arguments, output, facts.duration_ms, progress, cancelled, folder)
+        run_with_progress(
+            arguments, output, facts.duration_ms, progress, cancelled, folder, fonts_alone(folder)
+        )

@@ -2,17 +2,19 @@
 
 import ctypes
 import fcntl
+import os
 import select
 import signal
 import subprocess
 import sys
 import threading
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager, suppress
 from functools import cache
 from io import FileIO, TextIOWrapper
 from pathlib import Path
+from types import MappingProxyType
 from typing import IO, cast
 
 import imageio_ffmpeg
@@ -162,10 +164,12 @@ def run_with_progress(
     progress: Callable[[float], None],
     cancelled: Callable[[], bool] = lambda: False,
     folder: Path | None = None,
+    environment: Mapping[str, str] = MappingProxyType({}),
 ) -> None:
     """Has ffmpeg write a file; it stands at `output` only when it is complete.
 
     :param folder: where it runs, for filters that take names of files
+    :param environment: what it finds in its environment besides what is there
     :param progress: told the part that is done, from 0 to 1, about twice a second
     :raises Cancelled: when `cancelled` came true while it ran
     :raises MediaError: with the last thing ffmpeg said
@@ -183,6 +187,7 @@ def run_with_progress(
         text=True,
         errors="replace",
         cwd=folder,
+        env=os.environ | environment,
         preexec_fn=_end_with_parent,
     )
     assert process.stdout is not None

@@ -35,7 +35,7 @@ def judge_of(
             language,
             shots_of(folder, project.id) or (),
             script_size(probe_from(project.film.facts)),
-            sheet_of(project),
+            sheet_of(project, track_id),
         )
     )
 

@@ -13,6 +13,7 @@ from dunlin.core.formats import Document
 from dunlin.core.project import Target, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, Measures, Spec
 from dunlin.core.styles import event_lines, script_head
+from dunlin.core.text.direction import Direction, base_direction
 from dunlin.store.log import Author, Done
 from dunlin.store.projects import Project, TrackInfo
 from dunlin.store.waivers import Waivers, with_waivers
@@ -71,6 +72,8 @@ class CaptionView(View):
     case: Case | None
     shown: tuple[Span, ...] | None
     """The spans with their letters as they are shown, where that is not how they are written."""
+    direction: Direction
+    """The side its lines run from, by its language and its letters."""
     measures: Measures
     findings: list[Finding]
     script: str
@@ -223,6 +226,7 @@ def caption_views(
                 locked=caption.locked,
                 case=caption.case,
                 shown=shown_spans(caption) if caption.case else None,
+                direction=base_direction(place.text, setting.language),
                 measures=place.measures,
                 findings=with_waivers(judge.findings_at(place), waivers),
                 script=event_lines(caption, setting.sheet, setting.picture, setting.rate),

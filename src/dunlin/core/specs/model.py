@@ -14,7 +14,7 @@ RuleName = Literal[
     "line-length", "lines", "safe-area", "line-balance", "line-shape", "last-word",
     "reading-speed", "words-per-minute", "sentence", "empty", "markup", "double-space",
     "space-before-mark", "dash", "ellipsis", "quotes", "sound-brackets", "sound-case", "numbers",
-    "characters", "speaker-labels", "language",
+    "characters", "speaker-labels", "language", "drawable",
 ]  # fmt: skip
 
 _Count = Annotated[int, Field(ge=1, le=1_000)]
@@ -50,6 +50,8 @@ class Spec(BaseModel):
     lines: Annotated[int, Field(ge=1, le=20)] | None = None
     safe_area: Annotated[float, Field(gt=0, le=1, strict=False)] | None = None
     """Greatest part of the picture's width that a line takes in the house style."""
+    no_wrapping: bool = True
+    """No line is wider than its style leaves room for: it would wrap when it is drawn."""
     line_balance: Annotated[int, Field(ge=1, le=100)] | None = None
     """Least length of the shortest line, in per cent of the longest."""
     line_shape: Literal["top-heavy", "bottom-heavy"] | None = None
@@ -74,6 +76,8 @@ class Spec(BaseModel):
     captions_per_sentence: _Count | None = None
     """Greatest number of captions that a sentence goes over."""
     no_empty: bool = True
+    no_undrawable: bool = True
+    """Every character is in one of the fonts that captions are drawn with."""
     no_markup: bool = True
     """No tags or codes of a file format are left in the text."""
     no_double_spaces: bool = True

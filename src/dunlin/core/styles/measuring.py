@@ -2,14 +2,18 @@
 
 from collections.abc import Callable
 from functools import cache
-from importlib import resources
 
 import uharfbuzz
 
 from dunlin.core.styles.model import Style, Weight
 from dunlin.core.styles.picture import Script, base_size
+from dunlin.core.styles.shelf import LATIN, Run, font_file, runs_of
 
-__all__ = ["line_width", "surely_fitting", "text_width"]
+__all__ = ["EMOJI_SIZE", "line_width", "surely_fitting", "text_width"]
+
+
+EMOJI_SIZE = 0.82
+"""Width and height of an emoji, as a part of the height of its line."""
 
 
 def line_width(line: str, style: Style, picture: Script) -> float:
@@ -21,10 +25,19 @@ def line_width(line: str, style: Style, picture: Script) -> float:
 
 
 def text_width(text: str, style: Style, picture: Script) -> float:
-    """Pixels of the picture that a text without line breaks takes, shaped with the style's font."""
-    face = (style.weight, style.italic)
-    units = _advances(_font(*face), text)
-    return units * style.size * base_size(picture) / _line_units(*face)
+    """Pixels of the picture that a text without line breaks takes, each part of it shaped with the
+    font that draws it."""
+    height = style.size * base_size(picture)
+    return sum(_run_width(run, style) for run in runs_of(text, style.language)) * height
+
+
+def _run_width(run: Run, style: Style) -> float:
+    """The width of a part of a text, as a part of the height of its line."""
+    if run.emoji:
+        return EMOJI_SIZE
+    # What nothing can draw is a box, as wide as that of the Latin font.
+    face = (run.family or LATIN, style.weight, style.italic)
+    return _advances(_font(*face), run.text) / _line_units(*face)
 
 
 def surely_fitting(style: Style, picture: Script, limit: float) -> Callable[[str], bool]:
@@ -33,7 +46,7 @@ def surely_fitting(style: Style, picture: Script, limit: float) -> Callable[[str
     False says nothing; it spares shaping where there is much room.
     """
     # What letters move together, as with `fi` and `AV`, is far more than what they move apart.
-    face = (style.weight, style.italic)
+    face = (LATIN, style.weight, style.italic)
     room = 0.97 * limit * picture.width * _line_units(*face) / (style.size * base_size(picture))
     width_of = _letters(*face).__getitem__
 
@@ -44,43 +57,38 @@ def surely_fitting(style: Style, picture: Script, limit: float) -> Callable[[str
 
 
 class _Letters(dict[str, int]):
-    """Font units of each letter alone, measured when it is first asked for."""
+    """Font units of each letter alone, measured when it is first asked for; of letters that another font
+    draws more than any takes, so that nothing is said of them."""
 
-    def __init__(self, weight: Weight, italic: bool) -> None:
+    def __init__(self, family: str, weight: Weight, italic: bool) -> None:
         super().__init__()
-        self.font = _font(weight, italic)
+        self.font = _font(family, weight, italic)
+        self.known = frozenset(self.font.face.unicodes)
 
     def __missing__(self, letter: str) -> int:
-        self[letter] = units = _advances(self.font, letter)
+        known = ord(letter) in self.known
+        self[letter] = units = _advances(self.font, letter) if known else _UNKNOWN
         return units
 
 
-@cache
-def _letters(weight: Weight, italic: bool) -> _Letters:
-    return _Letters(weight, italic)
+_UNKNOWN = 1_000_000
 
 
 @cache
-def _font(weight: Weight, italic: bool) -> uharfbuzz.Font:
-    name = _FACES[weight, italic]
-    face = (resources.files("dunlin") / "fonts" / f"NotoSans-{name}.ttf").read_bytes()
-    return uharfbuzz.Font(uharfbuzz.Face(face))
-
-
-_FACES: dict[tuple[Weight, bool], str] = {
-    (400, False): "Regular",
-    (400, True): "Italic",
-    (700, False): "Bold",
-    (700, True): "BoldItalic",
-    (900, False): "Black",
-    (900, True): "BlackItalic",
-}
+def _letters(family: str, weight: Weight, italic: bool) -> _Letters:
+    return _Letters(family, weight, italic)
 
 
 @cache
-def _line_units(weight: Weight, italic: bool) -> int:
+def _font(family: str, weight: Weight, italic: bool) -> uharfbuzz.Font:
+    file = font_file(family, weight, italic=italic)
+    return uharfbuzz.Font(uharfbuzz.Face(file.read_bytes()))
+
+
+@cache
+def _line_units(family: str, weight: Weight, italic: bool) -> int:
     """Font units from ascent to descent, which libass scales to the font size."""
-    extents = _font(weight, italic).get_font_extents("ltr")
+    extents = _font(family, weight, italic).get_font_extents("ltr")
     return int(extents.ascender - extents.descender)
 
 

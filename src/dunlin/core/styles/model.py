@@ -79,9 +79,11 @@ class Style:
     x: float | None = None
     y: float | None = None
     width: float | None = None
-    """Part of the picture's width that lines may take before they wrap; None lets them run on."""
+    """Part of the picture's width that lines may take before they wrap; None is what the side margins leave."""
     vertical: Literal["rl", "lr"] | None = None
     case: Case | None = None
+    language: str = "en"
+    """BCP 47 tag of the words: whose forms Chinese characters have, and from which side lines run."""
 
 
 _PROPERTIES = tuple(each.name for each in fields(Look))
@@ -149,6 +151,16 @@ class StyleSheet:
     default: Style = _HOUSE
     styles: Mapping[str, Style] = field(default_factory=dict)
     speakers: Mapping[str, Look] = field(default_factory=dict)
+
+    def in_language(self, language: str) -> "StyleSheet":
+        """The same styles for words of a language.
+
+        :param language: BCP 47 tag
+        """
+        if language == self.default.language:
+            return self
+        styles = {id_: replace(style, language=language) for id_, style in self.styles.items()}
+        return replace(self, default=replace(self.default, language=language), styles=styles)
 
     def base_of(self, caption: Caption) -> Style:
         """The style that a caption is set in, before what is said of it alone."""

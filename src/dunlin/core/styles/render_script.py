@@ -4,16 +4,26 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from dunlin.core.captions.letter_case import shown_spans
-from dunlin.core.captions.model import Caption, Placement, Span, joined
+from dunlin.core.captions.model import Caption, Placement, Span, joined, plain_text
 from dunlin.core.captions.placing import keypad_number
 from dunlin.core.styles.codes import colour_code, edge_time, escaped, point_code, switched
+from dunlin.core.styles.measuring import EMOJI_SIZE, text_width
 from dunlin.core.styles.model import Style, StyleSheet, placement_of, style_of_words
 from dunlin.core.styles.picture import Script, base_size
+from dunlin.core.styles.shelf import EMOJI_UNITS, LATIN, emoji_layers, runs_of
 from dunlin.core.styles.wrapping import lines_of, spans_width, wrapped
+from dunlin.core.text.direction import base_direction, direction_of_language, first_strong
 from dunlin.core.timecode import FrameRate
 
 __all__ = ["Script", "event_lines", "render_script", "script_head"]
 
+_EMOJI_BELOW = 64
+"""Units of it that hang below the base line."""
+_SPACE = "\N{NO-BREAK SPACE}"
+# Two specks that are too small to be seen make each drawing as large as the whole square.
+_EMOJI_CORNERS = "m 0 0 l 1 0 0 1 m 512 512 l 511 512 512 511"
+_BY_FIRST_LETTER = -1
+"""In the place of a character set: each line runs as its first letter does."""
 _RUBY_SIZE = 0.5
 """Height of a reading, as a part of that of the words it stands beside (JLREQ 3.3.3)."""
 
@@ -48,11 +58,11 @@ def _style_lines(style: Style, number: int, picture: Script) -> str:
     )
     edge = f"{style.outline * base:.2f},{style.shadow * base:.2f}"
     alignment = keypad_number(placement_of(style))
-    margins = f"{alignment},{side},{side},{round(style.margin * picture.height)},1"
+    margins = f"{alignment},{side},{side},{round(style.margin * picture.height)},{_BY_FIRST_LETTER}"
     return (
-        f"Style: {name},{_face_name(style)},{numbers}1,{edge},{margins}\n"
+        f"Style: {name},{_face_name(style, style.font)},{numbers}1,{edge},{margins}\n"
         # 3: a filled ground behind the words, in the colour of the outline.
-        f"Style: {box},{_face_name(style)},{numbers}3,{style.outline * 2 * base:.2f},0,{margins}\n"
+        f"Style: {box},{_face_name(style, style.font)},{numbers}3,{style.outline * 2 * base:.2f},0,{margins}\n"
     )
 
 
@@ -60,9 +70,9 @@ def _script_names(number: int) -> tuple[str, str]:
     return (f"Caption{number}", f"Box{number}") if number else ("Caption", "Box")
 
 
-def _face_name(style: Style) -> str:
+def _face_name(style: Style, family: str) -> str:
     """What the renderer calls a font; the black faces are a family of their own to it."""
-    return f"{style.font} Black" if style.weight == 900 else style.font
+    return f"{family} Black" if style.weight == 900 and family == LATIN else family
 
 
 def _full_colour(value: str) -> str:
@@ -85,7 +95,7 @@ def event_lines(
     named = sheet.styles.get(caption.style or "", sheet.default)
     style = sheet.style_of(caption)
     drawing = _Drawing(named, _script_names(number), style, picture)
-    spans = wrapped(shown_spans(caption), style, picture)
+    spans = directed(wrapped(shown_spans(caption), style, picture), style.language)
     times = f"{edge_time(caption.in_ms, rate)},{edge_time(caption.out_ms, rate)}"
     placed = caption.placement is not None
     if style.vertical:
@@ -98,27 +108,57 @@ def event_lines(
     return "".join(f"{head}{text}\n" for text in texts)
 
 
+def directed(spans: tuple[Span, ...], language: str) -> tuple[Span, ...]:
+    """Styled text in which each line runs as the whole does: one that would not by its first letter
+    gets a mark of direction before it."""
+    text = plain_text(spans)
+    if text.isascii() and direction_of_language(language) == "ltr":
+        return spans
+    direction = base_direction(text, language)
+    mark = "\N{RIGHT-TO-LEFT MARK}" if direction == "rtl" else "\N{LEFT-TO-RIGHT MARK}"
+    lines = lines_of(spans)
+    return joined(
+        *(
+            part
+            for n, line in enumerate(lines)
+            for part in (
+                (Span("\n"),) * bool(n),
+                (Span(mark),) * ((first_strong(plain_text(line)) or "ltr") != direction),
+                line,
+            )
+        )
+    )
+
+
 class _Drawing:
     """How the words of one caption are written into the script."""
 
     def __init__(self, named: Style, names: tuple[str, str], style: Style, picture: Script) -> None:
         self.named, self.names, self.style, self.picture = named, names, style, picture
 
-    def text(self, spans: Iterable[Span], font: str | None = None) -> str:
-        """Words with the codes in which they differ from their style in the script."""
+    def text(self, spans: Iterable[Span], *, upright: bool = False) -> str:
+        """Words with the codes in which they differ from their style in the script.
+
+        :param upright: letters that stand upright in lines that run downwards are turned back
+        """
         result = []
         for span in spans:
-            codes = self._codes(style_of_words(self.style, span), font)
-            text = escaped(span.text)
-            result.append(f"{{{codes}}}{text}{{\\r}}" if codes else text)
+            look = style_of_words(self.style, span)
+            for run in runs_of(span.text, look.language):
+                if run.emoji:
+                    result.append(self._emoji(run.emoji, look))
+                    continue
+                codes = self._codes(look, run.family or LATIN, upright)
+                text = escaped(run.text)
+                result.append(f"{{{codes}}}{text}{{\\r}}" if codes else text)
         return "".join(result)
 
-    def _codes(self, look: Style, font: str | None) -> str:
+    def _codes(self, look: Style, family: str, upright: bool) -> str:
         named = self.named
-        if look is named and not font:
+        if look is named and family == look.font and not upright:
             return ""
-        face = _face_name(look)
-        codes = f"\\fn{font}" if font else f"\\fn{face}" * (face != _face_name(named))
+        face = f"@{_face_name(look, family)}" if upright else _face_name(look, family)
+        codes = f"\\fn{face}" * (face != _face_name(named, named.font))
         if look.size != named.size:
             codes += f"\\fs{look.size * base_size(self.picture):.1f}"
         if look.italic != named.italic:
@@ -134,6 +174,26 @@ class _Drawing:
         if look.background:
             codes = f"\\r{self.names[1]}\\3c{_full_colour(look.background)}&{codes}"
         return codes
+
+    def _emoji(self, name: str, look: Style) -> str:
+        """An emoji in line with the text: its layers over each other.
+
+        Each is a drawing as wide as the whole; behind all but the last a space of negative width goes
+        back. The isolate keeps their order in lines that run from right to left.
+        """
+        side = EMOJI_SIZE * look.size * base_size(self.picture)
+        scale = side / EMOJI_UNITS * 100
+        plain = "\\bord0\\shad0\\b0\\i0\\u0"
+        drawn = []
+        for layer in emoji_layers(name):
+            codes = f"\\fscx{scale:.3f}\\fscy{scale:.3f}\\pbo{_EMOJI_BELOW}"
+            codes += f"\\c{_full_colour(layer.colour)}&"
+            if layer.opacity < 1:
+                codes += f"\\1a&H{round(255 * (1 - layer.opacity)):02X}&"
+            drawn.append(f"{{{plain}{codes}\\p1}}{_EMOJI_CORNERS} {layer.path}{{\\p0\\r}}")
+        space = text_width(_SPACE, look, self.picture)
+        back = f"{{{plain}\\fn{LATIN}\\fsp{-side - space:.2f}}}{_SPACE}{{\\r}}"
+        return f"\N{LEFT-TO-RIGHT ISOLATE}{back.join(drawn)}\N{POP DIRECTIONAL ISOLATE}"
 
     def placed(self, said: bool) -> str:
         """Codes for where the caption stands, if that is not where its style in the script puts it."""
@@ -169,7 +229,7 @@ class _Drawing:
         row = ("left", "center", "right").index(place.align)
         codes = f"\\an{row * 3 + column + 1}"
         codes += point_code(*self._point(place), self.picture.width, self.picture.height)
-        return f"{{{codes}\\frz-90}}{self.text(turned, f'@{_face_name(self.style)}')}"
+        return f"{{{codes}\\frz-90}}{self.text(turned, upright=True)}"
 
     def with_readings(self, spans: tuple[Span, ...]) -> list[str]:
         """An event for each line and each reading, put where they belong by their measured widths."""

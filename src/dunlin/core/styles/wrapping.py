@@ -1,13 +1,19 @@
 """Lines broken where they would be wider than they may be."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from dataclasses import replace
+
+import regex
 
 from dunlin.core.captions.model import Span, joined, plain_text, sliced
-from dunlin.core.styles.measuring import text_width
+from dunlin.core.styles.measuring import surely_fitting, text_width
 from dunlin.core.styles.model import Style, style_of_words
 from dunlin.core.styles.picture import Script
+from dunlin.core.text.words import word_places
 
-__all__ = ["lines_of", "spans_width", "wrapped"]
+__all__ = ["lines_of", "room_of", "spans_width", "wrapped"]
+
+_CLUSTER = regex.compile(r"\X")
 
 
 def lines_of(spans: Iterable[Span]) -> list[tuple[Span, ...]]:
@@ -25,30 +31,66 @@ def spans_width(spans: Iterable[Span], style: Style, picture: Script) -> float:
     return sum(text_width(s.text, style_of_words(style, s), picture) for s in spans)
 
 
-def wrapped(spans: tuple[Span, ...], style: Style, picture: Script) -> tuple[Span, ...]:
-    """Styled text whose lines are no wider than the style allows, broken at spaces.
+def room_of(style: Style) -> float:
+    """Part of the picture's width that a line may take before it wraps."""
+    return _between_margins(style) if style.width is None else style.width
 
-    A word that is wider alone stays whole. Without a width in the style nothing is broken.
+
+def _between_margins(style: Style) -> float:
+    return 1 - 2 * style.side_margin
+
+
+def wrapped(spans: tuple[Span, ...], style: Style, picture: Script) -> tuple[Span, ...]:
+    """Styled text whose lines are no wider than the style allows, broken where words end. A word that is
+    wider alone stays whole, unless it would run off the picture. Lines that run downwards stay as they
+    are.
     """
-    if style.width is None:
+    limit = room_of(style) * picture.width
+    most = max(limit, _between_margins(style) * picture.width)
+    if style.vertical or _surely_fits(spans, style, picture):
         return spans
-    limit = style.width * picture.width
-    lines = [part for line in lines_of(spans) for part in _broken(line, style, picture, limit)]
+    lines = [
+        part for line in lines_of(spans) for part in _broken(line, style, picture, limit, most)
+    ]
     return joined(
         *(part for n, line in enumerate(lines) for part in ([Span("\n")] * bool(n), line))
     )
 
 
+def _surely_fits(spans: tuple[Span, ...], style: Style, picture: Script) -> bool:
+    """Whether shaping can be spared, as there is much room."""
+    widest = replace(style, weight=900 if style.weight >= 600 else 700)
+    return surely_fitting(widest, picture, room_of(style))(plain_text(spans))
+
+
 def _broken(
-    line: tuple[Span, ...], style: Style, picture: Script, limit: float
+    line: tuple[Span, ...], style: Style, picture: Script, limit: float, most: float
 ) -> list[tuple[Span, ...]]:
     text = plain_text(line)
-    lines, start, fits = [], 0, 0
-    for at, letter in [*enumerate(text), (len(text), " ")]:
-        if letter != " ":
-            continue
-        if spans_width(sliced(line, start, at), style, picture) > limit and fits > start:
-            lines.append(sliced(line, start, fits))
-            start = fits + 1
-        fits = at
+    lines: list[tuple[Span, ...]] = []
+    start = fits = after = 0
+    places = list(word_places(text, style.language))
+    # Where a line may end, and where the next one begins then.
+    ends = [end for _, end in places]
+    begins = [begin for begin, _ in places[1:]] + [len(text)]
+
+    def width(end: int) -> float:
+        return spans_width(sliced(line, start, end), style, picture)
+
+    for end, begin in zip(ends, begins, strict=True):
+        if width(end) > limit:
+            if fits > start:
+                lines.append(sliced(line, start, fits))
+                start = after
+            while width(end) > most:
+                cut = _cut(text, start, end, lambda at: width(at) <= most)
+                lines.append(sliced(line, start, cut))
+                start = cut
+        fits, after = end, begin
     return [*lines, sliced(line, start, len(text))]
+
+
+def _cut(text: str, start: int, end: int, fits: Callable[[int], bool]) -> int:
+    """Where a word is cut that is too wide for a line of its own: behind the last character that fits."""
+    cuts: list[int] = [start + match.end() for match in _CLUSTER.finditer(text[start:end])]
+    return next((cut for cut in reversed(cuts[:-1]) if fits(cut)), cuts[0])

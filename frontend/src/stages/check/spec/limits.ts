@@ -41,6 +41,7 @@ export const SECTIONS: { name: string; limits: Limit[] }[] = [
       { name: 'wide_characters_count_two', kind: 'switch' },
       { name: 'lines', kind: 'number', usual: 2, unit: 'lines', rule: 'lines', measure: 'lines', breaks: 'above' },
       { name: 'safe_area', kind: 'number', usual: 0.9, step: 0.01, unit: 'part', rule: 'safe-area', measure: 'safe_area', breaks: 'above' },
+      { name: 'no_wrapping', kind: 'switch', rule: 'safe-area' },
       { name: 'line_balance', kind: 'number', usual: 50, unit: 'percent', rule: 'line-balance', measure: 'line_balance', breaks: 'below' },
       { name: 'line_shape', kind: 'choice', choices: ['top-heavy', 'bottom-heavy'], rule: 'line-shape' },
       { name: 'no_single_last_word', kind: 'switch', rule: 'last-word' },
@@ -90,6 +91,7 @@ export const SECTIONS: { name: string; limits: Limit[] }[] = [
       { name: 'language', kind: 'switch', rule: 'language' },
       { name: 'no_markup', kind: 'switch', rule: 'markup' },
       { name: 'no_empty', kind: 'switch', rule: 'empty' },
+      { name: 'no_undrawable', kind: 'switch', rule: 'drawable' },
     ],
   },
 ]

@@ -50,6 +50,7 @@ RULES: tuple[Rule, ...] = (
     wording.SPEAKER_LABELS,
     characters.CHARACTERS,
     characters.LANGUAGE,
+    characters.DRAWABLE,
 )
 """In the order in which findings are listed and mended: what takes a caption away or parts it comes
 before what is measured on it."""

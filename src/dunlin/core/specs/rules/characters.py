@@ -1,4 +1,4 @@
-"""Characters: only some, not these, and those of the language."""
+"""Characters: only some, not these, those of the language, and those that can be drawn."""
 
 import re
 from collections.abc import Callable, Iterable
@@ -9,8 +9,9 @@ import regex
 from dunlin.core.formats.stl_characters import encoded_character
 from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
+from dunlin.core.styles.shelf import undrawable
 
-__all__ = ["CHARACTERS", "LANGUAGE"]
+__all__ = ["CHARACTERS", "DRAWABLE", "LANGUAGE"]
 
 # Letters of a script, with digits, marks and signs of any.
 _SCRIPTS = {
@@ -102,3 +103,20 @@ def _check_language(setting: Setting) -> Check | None:
 
 CHARACTERS = Rule("characters", ("characters", "forbidden_characters"), "places", _check)
 LANGUAGE = Rule("language", ("language",), "percent", _check_language)
+
+
+def _check_drawable(setting: Setting) -> Check | None:
+    if not setting.spec.no_undrawable:
+        return None
+
+    def found(place: Place) -> Iterable[Broken]:
+        missing = undrawable(place.text, setting.language)
+        if not missing:
+            return ()
+        shown = " ".join(missing)
+        return ((len(missing), 0, message("findings.drawable", characters=shown[:40])),)
+
+    return found
+
+
+DRAWABLE = Rule("drawable", ("no_undrawable",), "characters", _check_drawable)

@@ -1,4 +1,7 @@
-"""Lines measured with the font they are drawn in, against the part of the picture that is safe."""
+"""Lines measured with the fonts they are drawn in, against the part of the picture that is safe.
+
+What is wider than its style leaves room for wraps when it is drawn.
+"""
 
 from collections.abc import Iterable
 
@@ -7,25 +10,28 @@ from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks_or_two
 from dunlin.core.styles.measuring import line_width, surely_fitting
-from dunlin.core.styles.wrapping import lines_of, spans_width, wrapped
+from dunlin.core.styles.wrapping import lines_of, room_of, spans_width, wrapped
 
 __all__ = ["RULE", "width_of"]
 
 
 def width_of(place: Place, setting: Setting) -> float:
-    """Part of the picture's width that the widest line takes, as it is drawn: letters in the case they
-    are shown in, words in their styles, lines wrapped where the caption's place says so."""
+    """Part of the picture's width that the widest line takes: letters in the case they are shown in,
+    words in their styles, lines as they are written, or wrapped where the caption's place has a width."""
     style = setting.sheet.style_of(place.caption)
-    spans = wrapped(shown_spans(place.caption), style, setting.picture)
+    spans = shown_spans(place.caption)
+    if style.width is not None:
+        spans = wrapped(spans, style, setting.picture)
     widths = (spans_width(line, style, setting.picture) for line in lines_of(spans))
     return max(widths) / setting.picture.width
 
 
 def _check(setting: Setting) -> Check | None:
-    limit = setting.spec.safe_area
-    if not limit:
+    spec, usual = setting.spec, setting.sheet.default
+    if not (spec.safe_area or spec.no_wrapping):
         return None
-    usual = setting.sheet.default
+    allowed = spec.safe_area or 1
+    limit = min(allowed, room_of(usual)) if spec.no_wrapping else allowed
     surely_fits = surely_fitting(usual, setting.picture, limit)
     # As many of the widest letters fit: most captions need not be looked at.
     surely = int(limit / max(line_width(letter, usual, setting.picture) for letter in "Wm"))
@@ -39,19 +45,18 @@ def _check(setting: Setting) -> Check | None:
                 return ()
             if plain and surely_fits(place.text):
                 return ()
-        width = width_of(place, setting)
-        if width <= limit:
-            return ()
+        style = setting.sheet.style_of(caption)
+        width, room = width_of(place, setting), room_of(style)
         percent = round(width * 100)
-        return (
-            (
-                percent,
-                limit * 100,
-                message("findings.safe-area", percent=percent, limit=round(limit * 100)),
-            ),
-        )
+        if width > allowed:
+            told = message("findings.safe-area", percent=percent, limit=round(allowed * 100))
+            return ((percent, allowed * 100, told),)
+        if spec.no_wrapping and width > room and not style.vertical:
+            told = message("findings.wraps", percent=percent, limit=round(room * 100))
+            return ((percent, room * 100, told),)
+        return ()
 
     return found
 
 
-RULE = Rule("safe-area", ("safe_area",), "percent", _check, other_breaks_or_two)
+RULE = Rule("safe-area", ("safe_area", "no_wrapping"), "percent", _check, other_breaks_or_two)
