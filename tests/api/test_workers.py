@@ -7,13 +7,13 @@ import signal
 import socket
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from pathlib import Path
 
 import pytest
 import redis
 
-from tests.conftest import DEMO, FILM
+from tests.conftest import DEMO
 from tests.server import Server, wait_for
 
 
@@ -32,11 +32,11 @@ def worker_of(server: Server) -> int:
 
 
 def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(
-    server: Server, tmp_path: Path
+    server: Server, films: Mapping[str, Path], tmp_path: Path
 ) -> None:
-    project = server.upload(FILM)
+    project = server.upload(films["minute"])
     track = project["tracks"][0]["id"]
-    server.post(f"/api/tracks/{track}/burn", json={"crf": 18})
+    server.post(f"/api/tracks/{track}/burn", json={"crf": 18, "height": 480})
     server.wait_for_job(project["id"], "burn", "running")
     first = worker_of(server)
     os.kill(first, signal.SIGKILL)
@@ -53,10 +53,13 @@ def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(
     assert server.http.get(f"/api/jobs/{failed['id']}/file").status_code == 404
 
 
-def test_ordinary_restarts_are_no_failed_attempts(tmp_path: Path) -> None:
+def test_ordinary_restarts_are_no_failed_attempts(
+    tmp_path: Path, films: Mapping[str, Path]
+) -> None:
     server = Server(tmp_path / "data")
-    project = server.upload(FILM)
-    server.post(f"/api/tracks/{project['tracks'][0]['id']}/burn", json={"crf": 18})
+    project = server.upload(films["minute"])
+    address = f"/api/tracks/{project['tracks'][0]['id']}/burn"
+    server.post(address, json={"crf": 18, "height": 480})
     for _ in range(2):
         server.wait_for_job(project["id"], "burn", "running")
         server.stop()
@@ -89,7 +92,7 @@ def redis_url(tmp_path: Path) -> Iterator[str]:
 
 
 def test_through_redis_a_second_worker_takes_over_from_one_that_is_killed(
-    tmp_path: Path, films: dict[str, Path], redis_url: str, monkeypatch: pytest.MonkeyPatch
+    tmp_path: Path, films: Mapping[str, Path], redis_url: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setenv("DUNLIN_QUEUE_URL", redis_url)
     data = tmp_path / "data"
@@ -112,7 +115,7 @@ def test_through_redis_a_second_worker_takes_over_from_one_that_is_killed(
 
 
 def test_hearing_goes_on_where_a_killed_worker_stopped(
-    server: Server, films: dict[str, Path]
+    server: Server, films: Mapping[str, Path]
 ) -> None:
     project = server.upload(films["minute"])
     address = f"/api/projects/{project['id']}"
