@@ -41,7 +41,7 @@ test: $(VENV)/installed-dev $(PAGE) $(FONTS) ## All tests, in Python, in the pag
 	bin/ensure-browser
 	bin/ensure-redis
 	cd frontend && npm test --silent
-	$(VENV)/bin/pytest -n 3 --dist loadscope -m "not quiet"
+	$(VENV)/bin/pytest -n 2 --dist loadscope -m "not quiet"
 
 thorough: $(VENV)/installed-dev $(FONTS) ## The laws of the core with ten times as many examples, and twice as much made-up sound
 	DUNLIN_EXAMPLES=thorough $(VENV)/bin/pytest -n 2 tests/unit tests/timing

@@ -60,6 +60,14 @@ def test_convert_writes_each_format_and_tells_losses(srt: Path, tmp_path: Path) 
     assert (tmp_path / "plain.txt").read_text().startswith("WEBVTT")
 
 
+def test_the_language_of_captions_is_told_and_written(srt: Path, tmp_path: Path) -> None:
+    vtt, ttml = tmp_path / "out.vtt", tmp_path / "out.ttml"
+    assert dunlin("convert", srt, "-o", vtt, "--language", "fi").returncode == 0
+    assert vtt.read_text().startswith("WEBVTT\nLanguage: fi\n\n")
+    assert dunlin("convert", vtt, "-o", ttml).returncode == 0
+    assert 'xml:lang="fi"' in ttml.read_text()
+
+
 def test_check_exits_by_what_it_finds(srt: Path) -> None:
     found = dunlin("check", srt, "--spec", "streaming", "--json")
     assert found.returncode == 1

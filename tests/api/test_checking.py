@@ -43,6 +43,25 @@ def test_a_file_is_looked_at_and_nothing_taken(editor: Editor, project: dict) ->
     assert editor.texts() == []
 
 
+@pytest.mark.parametrize(
+    ("said", "language"),
+    [
+        ("WEBVTT\nLanguage: sv\n\n00:01.000 --> 00:02.000\nKlockan\n", "sv"),
+        (
+            "00:00:01,000 --> 00:00:02,000\n霧の鐘が鳴った。だれがそれを聞いたのだろうか、港の番人はそう言って、ゆっくりと歩きはじめた。\n",
+            "ja",
+        ),
+        ("00:00:01,000 --> 00:00:02,000\n12 34\n", None),
+    ],
+)
+def test_the_language_of_a_file_is_told_by_it_or_by_its_words(
+    editor: Editor, project: dict, said: str, language: str | None
+) -> None:
+    address = f"/api/projects/{project['id']}/captions-file"
+    seen = editor.client.post(address, params={"name": "a.srt"}, content=said.encode()).json()
+    assert seen["language"] == language
+
+
 def test_a_file_is_taken_in_with_its_styles_and_undone_in_one_step(editor: Editor) -> None:
     editor.insert(caption("a", 0, 900, "Was here"))
     assert take_in(editor, SRT).status_code == 200
@@ -203,4 +222,4 @@ def test_a_spec_is_kept_shared_and_removed(client: TestClient, editor: Editor) -
 def test_every_rule_says_what_it_goes_by(client: TestClient) -> None:
     rules = client.get("/api/rules").json()
     assert {r["name"]: r["mends"] for r in rules}["language"] is False
-    assert len(rules) == 28
+    assert len(rules) == 29

@@ -319,21 +319,6 @@ def test_a_transcript_edit_that_is_sent_again_is_answered_as_the_first_time(
     assert len(client.get(f"{address}/words").json()["words"]) == 1
 
 
-def test_reading_changes_nothing(client: TestClient, project: dict, ilse: Editor) -> None:
-    """Every address that is read, with what there is to read, leaves the database as it was."""
-    engine = client.app.state.services.engine  # type: ignore[attr-defined]
-    values = {"project_id": project["id"], "track_id": ilse.track_id, "job_id": project["jobs"][0]["id"], "level": 0, "spec_id": "streaming"}  # fmt: skip
-    with engine.connect() as connection:
-        before = connection.exec_driver_sql("PRAGMA data_version").scalar()
-        connection.rollback()
-        for path, methods in client.get("/api/openapi.json").json()["paths"].items():
-            if "get" not in methods or path.endswith("/events"):
-                continue
-            client.get(path.format(**values), params={"format": "srt", "after_ms": 0})
-        after = connection.exec_driver_sql("PRAGMA data_version").scalar()
-    assert after == before
-
-
 def test_what_is_read_at_one_moment_is_of_one_moment(
     client: TestClient, project: dict, ilse: Editor
 ) -> None:

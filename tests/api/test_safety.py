@@ -27,8 +27,16 @@ def test_no_address_changes_anything_by_get(client: TestClient, new_project) -> 
         "track_id": project["tracks"][0]["id"],
         "job_id": project["jobs"][0]["id"],
         "spec_id": "streaming",
+        "name": "1f514",
         "level": "0",
     }
+    said = [{"id": "a", "in_ms": 0, "out_ms": 900, "spans": [{"text": "Ring it"}]}]
+    edit = {
+        "base_revision": 0,
+        "gesture": "g",
+        "operation": {"kind": "insert-captions", "captions": said},
+    }
+    assert client.post(f"/api/tracks/{here['track_id']}/edits", json=edit).status_code == 200
     answered = 0
     for path, methods in client.get("/api/openapi.json").json()["paths"].items():
         if "get" not in methods or path.endswith("/events"):

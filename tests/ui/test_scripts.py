@@ -2,6 +2,8 @@
 
 from pathlib import Path
 
+from selenium.webdriver import Keys
+
 from tests.server import wait_for
 from tests.ui.page import Page
 from tests.ui.test_transcript import put_words, spoken
@@ -70,3 +72,21 @@ def test_a_script_in_another_language_is_told_and_the_track_set_to_it(page: Page
     wait_for(lambda: not page.all("[data-doubts]"), "no doubt to be left")
     track = page.server.get(f"/api/projects/{project['id']}")["tracks"][0]
     assert track["language"] == "de"
+
+
+def test_a_track_s_language_is_set_in_its_menu_and_tells_from_which_side_it_runs(
+    page: Page, films
+) -> None:
+    said = [{"id": "a", "in_ms": 0, "out_ms": 2000, "spans": [{"text": "12 ... 34!"}]}]
+    project = page.new_project(films["silent"], said)
+    page.open_project(project)
+    shown = "return document.querySelector('.card .text').dir"
+    assert page.script(shown) == "ltr"
+    page.click("[data-track]")
+    page.find("[data-track-language]").send_keys(Keys.CONTROL, "a", Keys.NULL, "ar", Keys.ENTER)
+    wait_for(lambda: page.script(shown) == "rtl", "the card to run from the right")
+    page.wait_text("[data-track]", "ar")
+    page.find("[data-track-language]").send_keys(Keys.CONTROL, "a", Keys.NULL, "?", Keys.ENTER)
+    wait_for(lambda: page.all(".v-snackbar"), "the refusal")
+    track = page.server.get(f"/api/projects/{project['id']}")["tracks"][0]
+    assert track["language"] == "ar"

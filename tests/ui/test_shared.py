@@ -100,6 +100,8 @@ def requests_since(page: Page, mark: int) -> list[str]:
 
 def test_a_drag_is_few_requests_one_step_and_nothing_is_read_again(page: Page, project) -> None:
     page.card(3)
+    # What is found out about the film is told, and read.
+    page.server.wait_idle()
     mark = page.script("return performance.getEntriesByType('resource').length")
     page.drag(page.card(2), 60, at_y=0)
     page.wait_saved()

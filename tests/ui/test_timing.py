@@ -326,8 +326,17 @@ def test_ten_beats_tell_by_how_much_a_hand_is_late(page: Page, project) -> None:
     assert 100 <= int(late) <= 260
 
 
-def test_accepting_sets_the_out_and_goes_on_after_the_gap(page: Page, project) -> None:
+def test_accepting_changes_no_time(page: Page, project) -> None:
+    before = page.stored(project)
     page.press("ARROW_DOWN", ".", ".", ".", ".", ".", "Shift+ENTER")
+    wait_for(lambda: page.current() == "c00001", "the next caption")
+    assert page.clock() == "00:00:02.000"
+    page.wait_saved()
+    assert page.stored(project) == before
+
+
+def test_ending_one_here_sets_the_out_and_goes_on_after_the_gap(page: Page, project) -> None:
+    page.press("ARROW_DOWN", ".", ".", ".", ".", ".", "Shift+o")
     wait_times(page, project, 0, (0, 200))
     assert page.current() == "c00001"
     assert page.clock() == "00:00:02.000"
@@ -336,7 +345,7 @@ def test_accepting_sets_the_out_and_goes_on_after_the_gap(page: Page, project) -
     page.find("[data-typed=out]").send_keys(Keys.CONTROL, "a", Keys.NULL, "2.4", Keys.ENTER)
     wait_times(page, project, 0, (0, 2400))
     page.card(1).click()
-    page.press("HOME", "Shift+ENTER")
+    page.press("HOME", "Shift+o")
     wait_times(page, project, 1, (2480, 4080))
 
 

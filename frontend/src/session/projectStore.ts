@@ -74,6 +74,8 @@ export const useProject = defineStore('project', () => {
     const known = project.value?.id === projectId ? project.value : null
     // Something newer was read meanwhile.
     if (known && view.revision < known.revision) return
+    // Nothing that shows the project may ask for a track that is not known yet.
+    if (!known) tracks.currentId = view.tracks[0]!.id
     // Names that are on their way are newer than what was read.
     project.value = known && namesUnderWay ? { ...view, speakers: known.speakers } : view
     jobs.value = view.jobs

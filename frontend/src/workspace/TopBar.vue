@@ -7,6 +7,7 @@ import type { JobView, Spec } from '@/api/client'
 import { useProject } from '@/session/projectStore'
 import { useHistory } from '@/session/historyStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
+import { languageName } from '@/kit/i18n'
 import JobLine from '@/kit/JobLine.vue'
 import { light, lightChoice } from '@/kit/theme'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
@@ -43,6 +44,15 @@ function judgeBy(spec: Spec) {
 function ownSpec() {
   void project.changeTrack({ spec_id: project.trackInfo?.spec_id ? null : track.spec!.id })
 }
+async function setLanguage(event: Event) {
+  const field = event.target as HTMLInputElement
+  try {
+    await project.changeTrack({ language: field.value.trim() })
+  } catch (refused) {
+    track.refusal = (refused as Error).message
+    field.value = project.trackInfo?.language ?? ''
+  }
+}
 function switchLight() {
   lightChoice.value = light.value === 'night' ? 'day' : 'night'
 }
@@ -64,6 +74,11 @@ function switchLight() {
           :subtitle="info.name ? info.language : undefined"
           @click="project.openTrack(info.id)"
         />
+        <label class="own-language" @click.stop>
+          {{ t('top.language') }}
+          <input :value="project.trackInfo?.language" :title="t('top.languageHint')" data-track-language @change="setLanguage" @keydown.stop />
+          <span class="soft">{{ languageName(project.trackInfo?.language ?? '') }}</span>
+        </label>
         <v-list-item :title="t('top.bringIn')" :to="{ name: 'bring-in' }" />
         <v-list-item :title="t('top.bringInScript')" :to="{ name: 'script' }" />
       </v-list>
@@ -136,6 +151,21 @@ function switchLight() {
 }
 .spec {
   flex: none;
+}
+.own-language {
+  display: grid;
+  gap: 2px;
+  padding: 6px 16px 8px;
+  font-size: 13px;
+}
+.own-language input {
+  width: 120px;
+  padding: 2px 6px;
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 4px;
 }
 .saved {
   flex: none;

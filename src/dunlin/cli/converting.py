@@ -24,6 +24,9 @@ __all__ = ["convert"]
 @click.option("--from", "from_format", help="Format of IN, if neither it nor its ending tells.")
 @click.option("--to", "to_format", help="Format to write, if the ending does not tell.")
 @click.option("--encoding", help="Text encoding of IN, such as cp1250; found out, if not told.")
+@click.option(
+    "--language", help="BCP 47 tag of the captions, if the file does not say, or is wrong."
+)
 @click.option("--flatten", is_flag=True, help="Stack captions that are shown together in one.")
 def convert(
     source: Path,
@@ -32,12 +35,15 @@ def convert(
     from_format: str | None,
     to_format: str | None,
     encoding: str | None,
+    language: str | None,
     flatten: bool,
 ) -> None:
     """Write a caption file in another format."""
-    context = Context(parse_rate(fps), encoding, title=source.stem)
+    context = Context(parse_rate(fps), encoding, title=source.stem, language=language)
     target = format_to_write(output, to_format)
     document = read_captions(source, context, from_format)
+    if language:
+        document = replace(document, language=language)
     if flatten:
         document = replace(document, captions=flattened(document.captions))
     write_captions(output, document, target, context)

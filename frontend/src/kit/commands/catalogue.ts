@@ -58,6 +58,7 @@ const CATALOGUE = all({
   },
   score: {
     accept: { keys: ['Shift+Enter'], text: ['Alt+Shift+Enter'] },
+    'end-and-on': { keys: ['Shift+O'], text: ['Alt+Shift+O'] },
     'hear-first': { keys: ['Q'], text: ['Alt+Q'] },
     'hear-last': { keys: ['W'], text: ['Alt+W'] },
     'hear-before': { keys: ['Shift+Q'] },

@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 
 import { answered, client, type Schemas } from '@/api/client'
-import { inWords } from '@/kit/i18n'
+import { inWords, languageName } from '@/kit/i18n'
 import { useBringIn } from '@/stages/bring-in/bringInStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
@@ -22,7 +22,7 @@ const bringIn = useBringIn()
 const formats = shallowRef<Schemas['FormatInfoView'][]>([])
 const picker = ref<HTMLInputElement | null>(null)
 const where = ref<'here' | 'new'>('here')
-const language = ref('en')
+const language = ref(project.trackInfo?.language ?? 'en')
 const rates = ['23.976', '24', '25', '29.97', '30', '50', '59.94', '60']
 
 const reading = computed(() => bringIn.reading)
@@ -40,7 +40,13 @@ function picked(event: Event) {
   if (file) void bringIn.look(file)
 }
 async function take() {
-  if (where.value === 'new') await project.addTrack(language.value)
+  try {
+    if (where.value === 'new') await project.addTrack(language.value)
+    else if (language.value !== project.trackInfo?.language) await project.changeTrack({ language: language.value })
+  } catch (refused) {
+    bringIn.problem = (refused as Error).message
+    return
+  }
   if (await bringIn.take()) await goTo('time')
 }
 </script>
@@ -112,7 +118,8 @@ async function take() {
       <footer v-if="reading">
         <label v-if="replaced"><input v-model="where" type="radio" value="here"> {{ t('bringIn.here', replaced) }}</label>
         <label v-if="replaced"><input v-model="where" type="radio" value="new"> {{ t('bringIn.asNew') }}</label>
-        <input v-if="where === 'new'" v-model="language" class="language" :aria-label="t('transcribe.language')">
+        <label>{{ t('transcribe.language') }} <input v-model="language" class="language" :title="t('top.languageHint')" data-file-language></label>
+        <span class="soft">{{ languageName(language) }}</span>
         <v-btn color="primary" variant="flat" :disabled="bringIn.busy || !reading.caption_count" data-take-in @click="take">
           {{ t('bringIn.take', reading.caption_count) }}
         </v-btn>

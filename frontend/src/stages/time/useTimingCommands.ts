@@ -32,14 +32,25 @@ export function useTimingCommands() {
     player.hear(Math.max(from(caption), 0), Math.max(to(caption), from(caption) + 40), loop)
   }
 
-  /** Stores this one at the playhead, and goes to the next, which follows after the gap. */
+  /** This one is right as it is: on to the next. */
   function acceptAndGoOn() {
+    goOn(track.captions[selection.currentIndex + 1])
+  }
+
+  function goOn(next: Caption | undefined, in_ms = next?.in_ms) {
+    if (!next) return
+    selection.only(next.id)
+    if (!player.playing) player.place(in_ms!)
+  }
+
+  /** Ends this one at the playhead, and goes to the next, which follows after the gap. */
+  function endAndGoOn() {
     const { id, in_ms, out_ms } = selection.current!
     const next = track.captions[selection.currentIndex + 1]
     const at = snap(player.timeMs, project.rate)
     const gesture = newId()
-    // Inside the caption the playhead is its out; elsewhere the caption is right as it is.
-    const out = at > in_ms && at < out_ms ? at : out_ms
+    // Before its in there is no out to set.
+    const out = at > in_ms ? at : out_ms
     const times: Schemas['Times'][] = []
     if (out !== out_ms) times.push({ caption: id, in_ms, out_ms: out })
     if (next && next.in_ms < out + gap()) {
@@ -47,10 +58,7 @@ export function useTimingCommands() {
       times.push({ caption: next.id, in_ms: in_next, out_ms: Math.max(next.out_ms, in_next + (next.out_ms - next.in_ms)) })
     }
     if (times.length) track.edit(retiming(times), gesture)
-    if (next) {
-      selection.only(next.id)
-      if (!player.playing) player.place(times.find((entry) => entry.caption === next.id)?.in_ms ?? next.in_ms)
-    }
+    goOn(next, times.find((entry) => entry.caption === next?.id)?.in_ms)
   }
 
   function put(in_ms: number, out_ms: number, write = true, spans: Caption['spans'] = []) {
@@ -170,6 +178,7 @@ export function useTimingCommands() {
 
   useCommands([
     { id: 'accept', run: acceptAndGoOn, enabled: hasCurrent },
+    { id: 'end-and-on', run: endAndGoOn, enabled: hasCurrent },
     { id: 'hear-first', run: () => hear((c) => c.in_ms, (c) => Math.min(c.in_ms + PART_MS, c.out_ms)), enabled: hasCurrent },
     { id: 'hear-last', run: () => hear((c) => Math.max(c.out_ms - PART_MS, c.in_ms), (c) => c.out_ms), enabled: hasCurrent },
     { id: 'hear-before', run: () => hear((c) => c.in_ms - PART_MS, (c) => c.in_ms), enabled: hasCurrent },

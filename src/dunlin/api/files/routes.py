@@ -34,6 +34,7 @@ from dunlin.core.formats import (
     written,
 )
 from dunlin.core.messages import BadInput, message
+from dunlin.core.text.language import language_of
 from dunlin.core.timecode import FrameRate, parse_rate
 from dunlin.work.replacing import put_in_place
 
@@ -92,13 +93,14 @@ async def look_at_captions_file(
     project = await run_in_threadpool(here.projects.get, project_id)
     reading = await _read(request, how, project.film.rate, project.tracks[0].language)
     captions = reading.document.captions
+    text = "\n".join(caption.text for caption in captions)
     return ReadingView(
         format=reading.format.NAME,
         title=reading.format.TITLE,
         encoding=reading.encoding,
         encodings=ENCODINGS,
         counts_frames=reading.format.NAME in ("stl", "imsc", "ebu-tt-d", "csv", "tsv"),
-        language=reading.document.language,
+        language=reading.document.language or language_of(text),
         caption_count=len(captions),
         ends_ms=max((caption.out_ms for caption in captions), default=0),
         captions=[PreviewView.model_validate(caption) for caption in captions[:_PREVIEW]],

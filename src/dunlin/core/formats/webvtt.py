@@ -15,11 +15,13 @@ from dunlin.core.timecode import clock
 NAME, TITLE, ENDINGS = "webvtt", "WebVTT", (".vtt",)
 HOLDS = Holds(frozenset({
     "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths", "vertical",
-    "speakers", "voices", "languages", "ruby", "overlap", "lines",
+    "speakers", "voices", "languages", "language", "ruby", "overlap", "lines",
 }))  # fmt: skip
 
 _KEPT = ("head", "styles", "regions", "notes")
 _HEAD = re.compile(r"WEBVTT(?:[ \t](.*))?")
+# A line of the head in which many files say their language.
+_LANGUAGE = re.compile(r"Language:[ \t]*([A-Za-z0-9-]+)[ \t]*", re.IGNORECASE)
 
 
 def recognises(data: bytes, text: str) -> bool:
@@ -49,8 +51,13 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
         oddities.append(Oddity(1, message("oddities.no-webvtt-head")))
     blocks = _Blocks()
     at, count = _head_end(lines) if head else 0, len(lines)
+    language = None
     if head:
-        blocks.head = [head[1] or "", *lines[1:at]]
+        said = [line for line in lines[1:at] if not _LANGUAGE.fullmatch(line)]
+        language = next(
+            (found[1] for line in lines[1:at] if (found := _LANGUAGE.fullmatch(line))), None
+        )
+        blocks.head = [head[1] or "", *said]
     classes = class_styles(())
     captions: list[tuple[int, Caption]] = []
     while at < count:
@@ -89,7 +96,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     if not captions and head is None:
         raise FormatError(message("formats.no-webvtt"), 1)
     ordered, oddities = put_in_order(captions, oddities)
-    return Document(ordered, None, _file_extras(blocks)), oddities
+    return Document(ordered, language, _file_extras(blocks)), oddities
 
 
 def _head_end(lines: list[str]) -> int:
@@ -135,7 +142,10 @@ def _file_extras(blocks: _Blocks) -> Extras:
 def write(document: Document, context: Context) -> bytes:
     kept = {name: extra(document.extras, f"webvtt:{name}") for name in _KEPT}
     head = kept["head"] or ""
-    blocks = [f"WEBVTT{' ' * (head[:1] not in ('', chr(10)))}{head}\n"]
+    first, *more = head.split("\n")
+    if document.language:
+        more = [f"Language: {document.language}", *more]
+    blocks = ["\n".join([f"WEBVTT {first}" if first else "WEBVTT", *more, ""])]
     blocks += [f"{kept[name]}\n" for name in ("styles", "regions") if kept[name]]
     defined = class_styles([kept["styles"] or ""])
     if colours := style_block(document.captions, defined):
