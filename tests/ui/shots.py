@@ -5,6 +5,7 @@ from pathlib import Path
 
 from selenium.webdriver import Keys
 
+from tests.conftest import FILM
 from tests.server import Server, wait_for
 from tests.ui.conftest import open_browser
 from tests.ui.page import Page
@@ -31,6 +32,11 @@ def take() -> None:
             "the poster",
         )
         shot("projects")
+        page.open_project(_of_many_scripts(server))
+        page.card(1)
+        page.press("ARROW_DOWN")
+        page.find("[data-overlay='0']")
+        shot("scripts")
         page.open_project(DEMO)
         page.card(1)
         page.press(*["ARROW_DOWN"] * 6)
@@ -188,6 +194,32 @@ def _refuse(page: Page) -> None:
         body = {"base_revision": now["revision"], "gesture": "there", "operation": operation}
         page.server.post(f"/api/tracks/{track}/edits", json=body)
     page.find("[data-refused]")
+
+
+SCRIPTS = (
+    "قال الحارس: «هل تسمع الجرس؟» 🔔\nنعم، NATO قالت (5)!",
+    "הפעמון (הישן) מצלצל שוב,\n12 פעמים!",
+    "क्या तुमने कोहरे की घंटी सुनी?\nहाँ, कल रात। 🎉",
+    "霧の鐘が鳴った…「誰だ？」\nRingという音だ。",
+    "안개 종이 다시 울린다.\nเสียงระฆังดังขึ้นอีกครั้ง",
+    "የጭጋግ ደወል እንደገና ጮኸ።\nნისლის ზარი ისევ რეკავს",
+)
+
+
+def _of_many_scripts(server: Server) -> dict:
+    """A project in Arabic, with lines of other scripts."""
+    project = server.upload(FILM)
+    track = project["tracks"][0]["id"]
+    server.http.patch(f"/api/tracks/{track}", json={"language": "ar"})
+    captions = [
+        {"id": f"c{n}", "in_ms": n * 2400, "out_ms": n * 2400 + 2300, "spans": [{"text": said}]}
+        for n, said in enumerate(SCRIPTS)
+    ]
+    operation = {"kind": "insert-captions", "captions": captions}
+    body = {"base_revision": 0, "gesture": "made", "operation": operation}
+    server.post(f"/api/tracks/{track}/edits", json=body)
+    server.wait_idle()
+    return project
 
 
 def _make_late(server: Server) -> None:
