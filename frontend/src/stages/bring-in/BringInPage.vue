@@ -30,7 +30,9 @@ const replaced = computed(() => track.captions.length)
 
 onMounted(async () => (formats.value = await answered(client.GET('/api/caption-formats'))))
 watch(reading, (now) => {
-  if (now?.language) language.value = now.language
+  // What is known of its region is not lost to a guess that knows none.
+  const own = project.trackInfo?.language ?? ''
+  if (now?.language && now.language !== own.split('-')[0]) language.value = now.language
 })
 
 function picked(event: Event) {
@@ -85,6 +87,10 @@ async function take() {
             <option v-for="rate in rates" :key="rate" :value="rate">{{ rate }}</option>
           </select>
         </label>
+        <label v-if="reading">
+          <span>{{ t('transcribe.language') }}: {{ languageName(language) }}</span>
+          <input v-model="language" class="language" :title="t('top.languageHint')" data-file-language>
+        </label>
       </div>
       <div v-if="reading" class="two">
         <section class="preview" :aria-label="t('bringIn.preview')">
@@ -118,8 +124,6 @@ async function take() {
       <footer v-if="reading">
         <label v-if="replaced"><input v-model="where" type="radio" value="here"> {{ t('bringIn.here', replaced) }}</label>
         <label v-if="replaced"><input v-model="where" type="radio" value="new"> {{ t('bringIn.asNew') }}</label>
-        <label>{{ t('transcribe.language') }} <input v-model="language" class="language" :title="t('top.languageHint')" data-file-language></label>
-        <span class="soft">{{ languageName(language) }}</span>
         <v-btn color="primary" variant="flat" :disabled="bringIn.busy || !reading.caption_count" data-take-in @click="take">
           {{ t('bringIn.take', reading.caption_count) }}
         </v-btn>
