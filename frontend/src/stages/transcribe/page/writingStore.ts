@@ -34,6 +34,8 @@ export const useWriting = defineStore('writing', () => {
   let stored: readonly Node[] | null = null
   /** The captions of that: one for each of its blocks that say something. */
   let shown: readonly Caption[] = []
+  /** What was written is on its way: captions that are read meanwhile do not have it yet. */
+  let underWay = false
   let typedAt = 0
   let gesture = newId()
   const labels = new WeakMap<Caption, Block>()
@@ -88,7 +90,7 @@ export const useWriting = defineStore('writing', () => {
   /** Shows the captions as they are, unless there is something written that is not sent. */
   function show() {
     const view = editor.value
-    if (!view || (stored && changeBetween(stored, nodesIn(view.state.doc)))) return
+    if (!view || underWay || (stored && changeBetween(stored, nodesIn(view.state.doc)))) return
     shown = said.value
     const tr = synchronised(view.state.tr, view.schema, shown.map(labelled))
     if (tr.docChanged) view.view.dispatch(tr.setMeta('stored', true))
@@ -116,14 +118,19 @@ export const useWriting = defineStore('writing', () => {
     const texts = textsOf(now.slice(first, now.length - kept))
     stored = now
     if (gone.join('\n\n') === texts.join('\n\n')) return
-    await track.write(
-      {
-        captions: shown.slice(before, before + gone.length).map((caption) => caption.id),
-        after: shown[before - 1]?.id ?? null,
-        texts,
-      },
-      gesture,
-    )
+    underWay = true
+    try {
+      await track.write(
+        {
+          captions: shown.slice(before, before + gone.length).map((caption) => caption.id),
+          after: shown[before - 1]?.id ?? null,
+          texts,
+        },
+        gesture,
+      )
+    } finally {
+      underWay = false
+    }
     shown = said.value
     const view = editor.value
     if (!view || shown.length === textsOf(now).length) return
