@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable
 from dataclasses import replace
+from functools import lru_cache
 
 import regex
 
@@ -59,8 +60,14 @@ def wrapped(spans: tuple[Span, ...], style: Style, picture: Script) -> tuple[Spa
 
 def _surely_fits(spans: tuple[Span, ...], style: Style, picture: Script) -> bool:
     """Whether shaping can be spared, as there is much room."""
+    return _fitting(style, picture)(plain_text(spans))
+
+
+@lru_cache(256)
+def _fitting(style: Style, picture: Script) -> Callable[[str], bool]:
+    # Some of the words may be bold.
     widest = replace(style, weight=900 if style.weight >= 600 else 700)
-    return surely_fitting(widest, picture, room_of(style))(plain_text(spans))
+    return surely_fitting(widest, picture, room_of(style))
 
 
 def _broken(

@@ -4,6 +4,7 @@ What is wider than its style leaves room for wraps when it is drawn.
 """
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.messages import message
@@ -33,6 +34,11 @@ def _check(setting: Setting) -> Check | None:
     allowed = spec.safe_area or 1
     limit = min(allowed, room_of(usual)) if spec.no_wrapping else allowed
     surely_fits = surely_fitting(usual, setting.picture, limit)
+    # Whatever of the words may be bold or italic.
+    heavier = [
+        surely_fitting(replace(usual, weight=900, italic=italic), setting.picture, limit)
+        for italic in (False, True)
+    ]
     # As many of the widest letters fit: most captions need not be looked at.
     surely = int(limit / max(line_width(letter, usual, setting.picture) for letter in "Wm"))
 
@@ -40,10 +46,12 @@ def _check(setting: Setting) -> Check | None:
         caption = place.caption
         if setting.sheet.base_of(caption) is usual and not caption.case:
             spans = caption.spans
-            plain = len(spans) == 1 and not (spans[0].bold or spans[0].italic)
-            if place.text.isascii() and place.measures.longest_line <= surely and plain:
-                return ()
-            if plain and surely_fits(place.text):
+            if len(spans) == 1 and not (spans[0].bold or spans[0].italic):
+                if place.measures.longest_line <= surely and place.text.isascii():
+                    return ()
+                if surely_fits(place.text):
+                    return ()
+            elif heavier[0](place.text) and heavier[1](place.text):
                 return ()
         style = setting.sheet.style_of(caption)
         width, room = width_of(place, setting), room_of(style)
