@@ -14,9 +14,9 @@ export default defineConfig({
   resolve: {
     alias: {
       '@': fileURLToPath(new URL('src', import.meta.url)),
-      // Words of messages, which the server and the command line tell in too.
       // Which fonts ship, for what is drawn here with the same ones.
       '@fonts': fileURLToPath(new URL('../src/dunlin/fonts', import.meta.url)),
+      // Words of messages, which the server and the command line tell in too.
       '@said': fileURLToPath(new URL('../src/dunlin/core/messages', import.meta.url)),
     },
   },

@@ -1,15 +1,16 @@
 """How wide lines come out, measured with the font they are drawn in."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from functools import cache, lru_cache
 
 import uharfbuzz
 
-from dunlin.core.styles.model import Style, Weight
+from dunlin.core.styles.model import Style, Weight, bolder
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.shelf import LATIN, Run, font_file, runs_of
 
-__all__ = ["EMOJI_SIZE", "line_width", "surely_fitting", "text_width"]
+__all__ = ["EMOJI_SIZE", "line_width", "surely_fitting", "surely_fitting_in_any_face", "text_width"]
 
 
 EMOJI_SIZE = 0.82
@@ -63,6 +64,19 @@ def surely_fitting(style: Style, picture: Script, limit: float) -> Callable[[str
         return max(sum(map(width_of, line)) for line in text.split("\n")) < room
 
     return fits
+
+
+@lru_cache(256)
+def surely_fitting_in_any_face(
+    style: Style, picture: Script, limit: float
+) -> Callable[[str], bool]:
+    """The same whatever of the words is bold or italic."""
+    bold = bolder(style.weight)
+    upright, slanted = (
+        surely_fitting(replace(style, weight=bold, italic=italic), picture, limit)
+        for italic in (False, True)
+    )
+    return lambda text: upright(text) and slanted(text)
 
 
 _ASCII = "".join(map(chr, range(32, 127)))

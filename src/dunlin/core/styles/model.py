@@ -12,6 +12,7 @@ __all__ = [
     "Style",
     "StyleSheet",
     "Weight",
+    "bolder",
     "look_of_caption",
     "look_of_span",
     "placement_of",
@@ -134,7 +135,12 @@ def style_of_words(style: Style, span: Span) -> Style:
     if span.is_plain:
         return style
     look = styled(style, look_of_span(span))
-    return replace(look, weight=900 if style.weight >= 600 else 700) if span.bold else look
+    return replace(look, weight=bolder(style.weight)) if span.bold else look
+
+
+def bolder(weight: Weight) -> Weight:
+    """The weight of bold words among others of a weight."""
+    return 900 if weight >= 600 else 700
 
 
 _NOTHING = Look()

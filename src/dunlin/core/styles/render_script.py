@@ -4,14 +4,14 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from dunlin.core.captions.letter_case import shown_spans
-from dunlin.core.captions.model import Caption, Placement, Span, joined, plain_text
+from dunlin.core.captions.model import Caption, Placement, Span, plain_text
 from dunlin.core.captions.placing import keypad_number
 from dunlin.core.styles.codes import colour_code, edge_time, escaped, point_code, switched
 from dunlin.core.styles.measuring import EMOJI_SIZE, text_width
 from dunlin.core.styles.model import Style, StyleSheet, placement_of, style_of_words
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.shelf import EMOJI_UNITS, LATIN, emoji_layers, runs_of
-from dunlin.core.styles.wrapping import lines_of, spans_width, wrapped
+from dunlin.core.styles.wrapping import joined_lines, lines_of, spans_width, wrapped
 from dunlin.core.text.direction import base_direction, direction_of_language, first_strong
 from dunlin.core.timecode import FrameRate
 
@@ -95,7 +95,7 @@ def event_lines(
     named = sheet.styles.get(caption.style or "", sheet.default)
     style = sheet.style_of(caption)
     drawing = _Drawing(named, _script_names(number), style, picture)
-    spans = directed(wrapped(shown_spans(caption), style, picture), style.language)
+    spans = _directed(wrapped(shown_spans(caption), style, picture), style.language)
     times = f"{edge_time(caption.in_ms, rate)},{edge_time(caption.out_ms, rate)}"
     placed = caption.placement is not None
     if style.vertical:
@@ -108,7 +108,7 @@ def event_lines(
     return "".join(f"{head}{text}\n" for text in texts)
 
 
-def directed(spans: tuple[Span, ...], language: str) -> tuple[Span, ...]:
+def _directed(spans: tuple[Span, ...], language: str) -> tuple[Span, ...]:
     """Styled text in which each line runs as the whole does: one that would not by its first letter
     gets a mark of direction before it."""
     text = plain_text(spans)
@@ -116,17 +116,9 @@ def directed(spans: tuple[Span, ...], language: str) -> tuple[Span, ...]:
         return spans
     direction = base_direction(text, language)
     mark = "\N{RIGHT-TO-LEFT MARK}" if direction == "rtl" else "\N{LEFT-TO-RIGHT MARK}"
-    lines = lines_of(spans)
-    return joined(
-        *(
-            part
-            for n, line in enumerate(lines)
-            for part in (
-                (Span("\n"),) * bool(n),
-                (Span(mark),) * ((first_strong(plain_text(line)) or "ltr") != direction),
-                line,
-            )
-        )
+    return joined_lines(
+        line if (first_strong(plain_text(line)) or "ltr") == direction else (Span(mark), *line)
+        for line in lines_of(spans)
     )
 
 
@@ -221,9 +213,7 @@ class _Drawing:
         lines = lines_of(spans)
         if self.style.vertical == "lr":
             lines.reverse()
-        turned = joined(
-            *(p for n, line in enumerate(lines) for p in ([Span("\n")] * bool(n), line))
-        )
+        turned = joined_lines(lines)
         # What is above lies to the right once it is turned, and what is to the left above.
         column = ("top", "middle", "bottom").index(place.anchor)
         row = ("left", "center", "right").index(place.align)

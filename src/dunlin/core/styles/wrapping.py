@@ -1,18 +1,16 @@
 """Lines broken where they would be wider than they may be."""
 
 from collections.abc import Callable, Iterable
-from dataclasses import replace
-from functools import lru_cache
 
 import regex
 
 from dunlin.core.captions.model import Span, joined, plain_text, sliced
-from dunlin.core.styles.measuring import surely_fitting, text_width
+from dunlin.core.styles.measuring import surely_fitting_in_any_face, text_width
 from dunlin.core.styles.model import Style, style_of_words
 from dunlin.core.styles.picture import Script
 from dunlin.core.text.words import word_places
 
-__all__ = ["lines_of", "room_of", "spans_width", "wrapped"]
+__all__ = ["joined_lines", "lines_of", "room_of", "spans_width", "wrapped"]
 
 _CLUSTER = regex.compile(r"\X")
 
@@ -25,6 +23,11 @@ def lines_of(spans: Iterable[Span]) -> list[tuple[Span, ...]]:
         lines.append(sliced(listed, at, at + len(line)))
         at += len(line) + 1
     return lines
+
+
+def joined_lines(lines: Iterable[tuple[Span, ...]]) -> tuple[Span, ...]:
+    """Lines as one styled text; the other way round than `lines_of`."""
+    return joined(*((*[Span("\n")] * bool(n), *line) for n, line in enumerate(lines)))
 
 
 def spans_width(spans: Iterable[Span], style: Style, picture: Script) -> float:
@@ -48,26 +51,12 @@ def wrapped(spans: tuple[Span, ...], style: Style, picture: Script) -> tuple[Spa
     """
     limit = room_of(style) * picture.width
     most = max(limit, _between_margins(style) * picture.width)
-    if style.vertical or _surely_fits(spans, style, picture):
+    surely_fits = surely_fitting_in_any_face(style, picture, room_of(style))
+    if style.vertical or surely_fits(plain_text(spans)):
         return spans
-    lines = [
+    return joined_lines(
         part for line in lines_of(spans) for part in _broken(line, style, picture, limit, most)
-    ]
-    return joined(
-        *(part for n, line in enumerate(lines) for part in ([Span("\n")] * bool(n), line))
     )
-
-
-def _surely_fits(spans: tuple[Span, ...], style: Style, picture: Script) -> bool:
-    """Whether shaping can be spared, as there is much room."""
-    return _fitting(style, picture)(plain_text(spans))
-
-
-@lru_cache(256)
-def _fitting(style: Style, picture: Script) -> Callable[[str], bool]:
-    # Some of the words may be bold.
-    widest = replace(style, weight=900 if style.weight >= 600 else 700)
-    return surely_fitting(widest, picture, room_of(style))
 
 
 def _broken(

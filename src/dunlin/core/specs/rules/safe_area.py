@@ -4,13 +4,12 @@ What is wider than its style leaves room for wraps when it is drawn.
 """
 
 from collections.abc import Iterable
-from dataclasses import replace
 
 from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks_or_two
-from dunlin.core.styles.measuring import line_width, surely_fitting
+from dunlin.core.styles.measuring import line_width, surely_fitting, surely_fitting_in_any_face
 from dunlin.core.styles.wrapping import lines_of, room_of, spans_width, wrapped
 
 __all__ = ["RULE", "width_of"]
@@ -34,11 +33,7 @@ def _check(setting: Setting) -> Check | None:
     allowed = spec.safe_area or 1
     limit = min(allowed, room_of(usual)) if spec.no_wrapping else allowed
     surely_fits = surely_fitting(usual, setting.picture, limit)
-    # Whatever of the words may be bold or italic.
-    heavier = [
-        surely_fitting(replace(usual, weight=900, italic=italic), setting.picture, limit)
-        for italic in (False, True)
-    ]
+    surely_fits_styled = surely_fitting_in_any_face(usual, setting.picture, limit)
     # As many of the widest letters fit: most captions need not be looked at.
     surely = int(limit / max(line_width(letter, usual, setting.picture) for letter in "Wm"))
 
@@ -51,7 +46,7 @@ def _check(setting: Setting) -> Check | None:
                     return ()
                 if surely_fits(place.text):
                     return ()
-            elif heavier[0](place.text) and heavier[1](place.text):
+            elif surely_fits_styled(place.text):
                 return ()
         style = setting.sheet.style_of(caption)
         width, room = width_of(place, setting), room_of(style)
