@@ -54,7 +54,7 @@ def test_convert_writes_each_format_and_tells_losses(srt: Path, tmp_path: Path) 
     assert "<i>Hello</i> there" in (tmp_path / "out.vtt").read_text()
     assert (tmp_path / "out.srt").read_text() == SRT
     lossy = dunlin("convert", DEMO / "fog-bell.en.json", "-o", tmp_path / "demo.srt")
-    assert lossy.stderr == "note: SubRip cannot hold speakers (41 captions): left out\n"
+    assert lossy.stderr == "note: SubRip cannot hold speakers (41 captions): dropped\n"
     named = dunlin("convert", srt, "-o", tmp_path / "plain.txt", "--to", "webvtt")
     assert named.returncode == 0
     assert (tmp_path / "plain.txt").read_text().startswith("WEBVTT")
@@ -86,7 +86,7 @@ def test_oddities_are_notes(tmp_path: Path) -> None:
     assert run.returncode == 0
     assert run.stderr.splitlines() == [
         "note: odd.srt:1: has no number",
-        "note: odd.srt:1: ends before it starts; in and out exchanged",
+        "note: odd.srt:1: ends before it starts; in and out swapped",
     ]
 
 
@@ -95,7 +95,7 @@ def test_oddities_are_notes(tmp_path: Path) -> None:
     [
         (["convert", "none.srt", "-o", "o.vtt"], "dunlin: none.srt: No such file or directory"),
         (["convert", "in.srt", "-o", "no/o.vtt"], "dunlin: no/o.vtt: No such file or directory"),
-        (["convert", "in.srt", "-o", "o.doc"], "dunlin: o.doc: the ending '.doc' tells no format; known: .srt .vtt .ass .ssa .ttml .xml .dfxp .stl .lrc .csv .tsv .txt .html .json"),
+        (["convert", "in.srt", "-o", "o.doc"], "dunlin: o.doc: the extension '.doc' belongs to no format; known: .srt .vtt .ass .ssa .ttml .xml .dfxp .stl .lrc .csv .tsv .txt .html .json"),
         (["convert", "empty.srt", "-o", "o.vtt"], "dunlin: empty.srt:1: the file is empty"),
         (["convert", "in.srt", "-o", "o.vtt", "--fps", "x"], "dunlin: 'x' is not a frame rate from 1 to 480"),
         (["check", "in.srt", "--spec", "none"], "dunlin: there is no spec called 'none'; there are broadcast, children, cjk, classroom, streaming, vertical-short, web-video, or a path"),
@@ -207,7 +207,7 @@ def test_a_file_of_a_hundred_megabytes_is_refused_unread(tmp_path: Path) -> None
         file.truncate(100 * 2**20)
     run = dunlin("convert", "huge.srt", "-o", "o.vtt", cwd=tmp_path)
     assert (run.returncode, run.stderr.strip()) == (
-        2, "dunlin: huge.srt: larger than 64 MB: far too large for a caption file",
+        2, "dunlin: huge.srt: larger than 64 MB: too large for a caption file",
     )  # fmt: skip
     assert not (tmp_path / "o.vtt").exists()
 
@@ -228,14 +228,14 @@ def test_retime_by_an_amount_through_anchors_and_to_another_rate(srt: Path, tmp_
     assert starts("--anchor", "00:00:01=00:00:01.5") == ["00:00:01,500", "00:00:03,540"]
     assert starts("--from-fps", 25, "--to-fps", 50) == ["00:00:00,500", "00:00:01,520"]
     dropped = dunlin("retime", srt, "-o", tmp_path / "d.srt", "--by", -2000, "--below-zero", "drop")
-    assert dropped.stderr == "note: 1 caption would start below zero: dropped\n"
+    assert dropped.stderr == "note: 1 caption would start before zero: deleted\n"
 
 
 @pytest.mark.parametrize(
     ("arguments", "said"),
     [
-        ((), "say one of"),
-        (("--by", 1, "--anchor", "1=2"), "say one of"),
+        ((), "give one of"),
+        (("--by", 1, "--anchor", "1=2"), "give one of"),
         (("--from-fps", "25"), "go together"),
         (("--anchor", "1000"), "not an anchor"),
         (("--anchor", "1000=5000", "--anchor", "2000=1"), "cross"),
@@ -264,7 +264,7 @@ def test_sync_finds_a_late_file_and_leaves_a_foreign_one(srt: Path, tmp_path: Pa
     assert found.exists()
     foreign = dunlin("sync", srt, "--media", DEMO / "fog-bell.mp4", "-o", tmp_path / "no.srt")
     assert foreign.returncode == 2
-    assert "cannot be told" in foreign.stderr
+    assert "does not tell" in foreign.stderr
     assert not (tmp_path / "no.srt").exists()
 
 
@@ -315,7 +315,7 @@ def test_a_transcript_is_written_and_captions_made_of_it(tmp_path: Path) -> None
 @pytest.mark.parametrize(
     ("written", "said"),
     [
-        ("nonsense", "no transcript"),
+        ("nonsense", "not a transcript"),
         ('{"words": [{"text": "Hark"}]}', "words.0.start_ms"),
         ('{"words": [{"text": "Hark", "start_ms": 9, "end_ms": 1}]}', "word 1"),
         ('{"words": []}', "there is no transcript yet"),
@@ -337,6 +337,6 @@ def test_letters_in_another_case_are_noted_where_a_format_has_none(tmp_path: Pat
     ]}))  # fmt: skip
     done = dunlin("convert", source, "-o", tmp_path / "out.srt")
     assert (done.returncode, done.stderr) == (
-        0, "note: SubRip cannot hold case (1 captions): written as they are shown\n"
+        0, "note: SubRip cannot hold case (1 captions): written as shown\n"
     )  # fmt: skip
     assert "HARK" in (tmp_path / "out.srt").read_text()

@@ -85,7 +85,7 @@ def test_one_anchor_moves_everything() -> None:
         ([(1000, 5000), (2000, 4000)], "cross"),
         ([(1000, 5000), (1000, 6000)], "cross"),
         ([(0, 0), (1000, 10_000)], "10 times"),
-        ([], "there is none"),
+        ([], "at least one anchor"),
     ],
 )
 def test_anchors_that_make_no_sense_are_refused(anchors, said: str) -> None:

@@ -28,5 +28,5 @@ def test_any_time_near_a_frame_is_that_frame(rate, frame: int, off: int) -> None
 
 @given(rates)
 def test_the_film_does_not_change_from_nothing(rate) -> None:
-    with pytest.raises(ValueError, match="begins"):
+    with pytest.raises(ValueError, match="shot before it"):
         shot_toggled([400], 0, rate)

@@ -125,7 +125,7 @@ def take() -> None:
         next(one for one in page.all(".dials [role=radio]") if "words" in one.text).click()
         page.find("[data-words-a-line]")
         page.click("[data-keep]")
-        page.wait_text("[data-becomes]", "41 go")
+        page.wait_text("[data-becomes]", "41 removed")
         shot("make-captions")
         page.open_project(DEMO, "transcribe")
         page.press("c")

@@ -44,7 +44,7 @@ def test_a_damaged_file_is_shown_with_its_oddities_before_it_is_taken_in(
     page.press("Ctrl+o")
     page.find("[data-captions-file]").send_keys(str(damaged))
     page.wait_text(".odd", "<i> is not closed; taken to end with the caption")
-    page.wait_text(".odd", "ends before it starts; in and out exchanged")
+    page.wait_text(".odd", "ends before it starts; in and out swapped")
     page.find(".preview li")
     assert page.stored(project) == [(0, 1000, "Was here")]
     encoding = page.find("[data-encoding]")
@@ -94,7 +94,7 @@ def test_what_is_no_caption_file_is_refused_in_words(page: Page, films, tmp_path
     bad.write_bytes(b"\x89PNG\r\n\x1a\n\0\0\0\rIHDR")
     page.open_project(page.new_project(films["short"]), "bring-in")
     page.find("[data-captions-file]").send_keys(str(bad))
-    page.wait_text("[role=alert]", "no text file")
+    page.wait_text("[role=alert]", "not a text file")
 
 
 WRITTEN = Document(
@@ -150,7 +150,7 @@ def test_findings_are_mended_one_by_one_and_together_by_keys(page: Page, films) 
     page.click(".rule.whole")
     wait_for(lambda: len(page.all(".after")) == 3, "all mends")
     page.press("x", "Shift+ENTER")
-    page.wait_text("[role=status]", "2 mended, in one step")
+    page.wait_text("[role=status]", "2 mended, as one step")
     wait_for(lambda: len(page.all("[data-place]")) == 1, "the one that was not chosen")
     page.press("Ctrl+z")
     page.wait_text(".rules", "3 findings")
@@ -192,10 +192,10 @@ def test_a_spec_is_copied_edited_and_judged_by_at_once(
     limit.clear()
     limit.send_keys("20")
     page.press("TAB")
-    page.wait_text("[data-broken=line-length]", "1 breaks it")
+    page.wait_text("[data-broken=line-length]", "1 finding")
     slider = page.find("[data-limit=characters_per_line] [role=slider]")
     ActionChains(page.browser).drag_and_drop_by_offset(slider, -20, 0).perform()
-    page.wait_text("[data-broken=line-length]", "3 break it")
+    page.wait_text("[data-broken=line-length]", "3 findings")
     wait_for(
         lambda: len([f for f in findings(page, project) if f["rule"] == "line-length"]) == 3,
         "the spec to be stored, and the captions judged by it",

@@ -24,7 +24,7 @@ def untyped(page: Page):
     wait_for(lambda: page.script("return document.querySelectorAll('.v-overlay--active').length") == 0,
              "the menu to close")  # fmt: skip
     page.press("b")
-    page.wait_text("[data-ear-begin]", "Begin")
+    page.wait_text("[data-ear-begin]", "Start")
     yield track["id"]
     page.server.http.delete(f"/api/tracks/{track['id']}")
 
@@ -55,7 +55,7 @@ def test_lines_are_typed_stored_at_their_speech_and_gone_on_from(page: Page, unt
     page.press("Alt+ARROW_DOWN")
     wait_for(lambda: passage(page) != first, "the next passage again")
     page.press("ESCAPE")
-    page.wait_text("[data-ear-begin]", "Go on after")
+    page.wait_text("[data-ear-begin]", "Go on from")
     page.press("ENTER")
     page.find("[data-ear-line]")
     assert passage(page) != first
@@ -64,7 +64,7 @@ def test_lines_are_typed_stored_at_their_speech_and_gone_on_from(page: Page, unt
 def test_the_passage_is_repeated_until_it_is_typed(page: Page, untyped) -> None:
     page.click("[data-ear-begin]")
     page.find("[data-ear-line]")
-    next(one for one in page.all(".dials [role=radio]") if one.text == "Of one length").click()
+    next(one for one in page.all(".dials [role=radio]") if one.text == "Fixed length").click()
     length = page.find("[data-ear-length]")
     length.send_keys(Keys.CONTROL, "a", Keys.NULL, "1")
     page.wait_text(".ear .times", "1.30 s")

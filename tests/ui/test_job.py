@@ -33,7 +33,7 @@ def test_a_dropped_film_is_recognised_captioned_checked_and_delivered(
     page.press("END")
     page.type(" and on and on and on without an end in sight")
     page.press("ESCAPE", "Alt+3")
-    page.wait_text(".told", "Long line")
+    page.wait_text(".told", "Line too long")
     page.press("ARROW_DOWN", "g")
     page.find(".card.current")
     page.press("Ctrl+z", "Alt+4")
@@ -116,7 +116,7 @@ def test_what_is_no_film_is_refused_in_words(page: Page, tmp_path: Path) -> None
     playlist.write_text(f"#EXTM3U\n#EXTINF:8,\nfile://{FILM}\n")
     page.open("/")
     page.find("input[type=file]").send_keys(str(playlist))
-    page.wait_text("[role=alert]", "films.mp4 was not taken in: no film or sound can be read")
+    page.wait_text("[role=alert]", "films.mp4 was not imported: no film or sound can be read")
 
 
 def test_a_cut_off_film_says_where_it_ends(page: Page, films, server: Server) -> None:
@@ -135,7 +135,7 @@ def test_a_client_s_spec_is_chosen_and_judged_by_at_once(page: Page, server: Ser
     page.wait_text(".rules", "5 findings")
     page.click("[data-spec]")
     page.wait_text(".v-list-item", "Ternholm Pictures").click()
-    page.wait_text(".clean", "Nothing breaks Ternholm Pictures")
+    page.wait_text(".clean", "No findings against Ternholm Pictures")
     server.http.patch(f"/api/projects/{DEMO['id']}", json={"spec_id": "streaming"})
 
 

@@ -157,7 +157,7 @@ def test_several_captions_move_together(page: Page, project) -> None:
 
 
 def test_text_is_judged_while_it_is_typed(page: Page, project) -> None:
-    assert page.notes() == ["Too fast 22.5 cps"] * 4
+    assert page.notes() == ["Too fast: 22.5 cps"] * 4
     page.press("ARROW_DOWN", "ENTER")
     page.find("textarea")
     assert page.find("[data-owner]").text == "Keys: text"
@@ -165,7 +165,7 @@ def test_text_is_judged_while_it_is_typed(page: Page, project) -> None:
     page.type("Short")
     wait_for(lambda: len(page.notes()) == 3, "the first finding to go")
     page.type(" and then so very much longer than any line may be")
-    wait_for(lambda: "Long line 55" in page.notes(), "the long line to be found")
+    wait_for(lambda: "Line too long: 55" in page.notes(), "the long line to be found")
     page.press("ESCAPE")
     assert page.find("[data-owner]").text == "Keys: Score"
     page.wait_saved()
@@ -268,7 +268,7 @@ def test_a_film_whose_frame_rate_varies_says_so_and_keeps_true_times(page: Page,
     project = page.new_project(films["varying"], captions_every(1000, 2))
     page.open_project(project)
     page.card(1)
-    page.wait_text(".status", "frame rate varies")
+    page.wait_text(".status", "variable frame rate")
     assert times(page, project) == [(0, 1600), (1000, 2600)]
 
 

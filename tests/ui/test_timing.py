@@ -106,7 +106,7 @@ def test_captions_are_moved_as_their_ghosts_show(page: Page, project) -> None:
     page.wait_text(".below", "2 captions would start before the film")
     assert page.all("[data-ghost]")
     assert times(page, project) == before
-    page.wait_text(".below button", "Move all less far").click()
+    page.wait_text(".below button", "Shift all by less").click()
     wait_for(lambda: not page.find("[data-apply]").is_enabled(), "nothing to be left to move")
     field.send_keys(Keys.CONTROL, "a")
     field.send_keys("+12f")
@@ -123,7 +123,7 @@ def test_captions_are_moved_as_their_ghosts_show(page: Page, project) -> None:
 
 def test_two_anchors_stretch_what_lies_between(page: Page, project) -> None:
     page.press("t")
-    page.wait_text(".panel [role=radio]", "Through anchors").click()
+    page.wait_text(".panel [role=radio]", "By anchors").click()
     page.script("document.querySelector('.page').focus()")
     page.press("ARROW_DOWN", "a", "ARROW_DOWN", "ARROW_DOWN", ">", "a")
     wait_for(lambda: len(page.all(".anchors li")) == 2, "two anchors")
@@ -145,7 +145,7 @@ def test_the_sound_tells_where_a_late_file_belongs(page: Page) -> None:
     page.press("t")
     page.wait_text(".panel [role=radio]", "From the sound").click()
     page.click("[data-listen]")
-    page.wait_text(".found", "off by one amount")
+    page.wait_text(".found", "off by the same amount")
     assert page.find(".plot svg")
     page.wait_text(".figures", "sure")
     wait_for(lambda: "41" in page.find("[data-apply]").text, "all to be moved")
@@ -295,7 +295,7 @@ def test_the_page_goes_along_turns_or_stays(page: Page, project) -> None:
     wait_clock(page, "00:00:02.500")
     assert top() == held
     page.press("SPACE", "HOME", "Shift+F")
-    page.wait_text("[data-scrolling]", "goes along")
+    page.wait_text("[data-scrolling]", "Scroll along")
     page.press("SPACE")
     wait_clock(page, "00:00:01.000")
     before = top()

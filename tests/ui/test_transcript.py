@@ -156,7 +156,7 @@ def test_words_of_a_place_that_another_window_changed_are_kept_apart(page: Page,
         page.type("Not one man")
         put_words(page, project, spoken("None of us heard it"), 3, 4)
     page.wait_text("[data-left]", "Not one man")
-    page.wait_text("[data-left]", "changed in another window")
+    page.wait_text("[data-left]", "Another window changed")
     text = "Ring the vell. None of us heard it since the winter. Bring the warm coat."
     wait_text(page, project, text)
     select_word(page, "None")
@@ -406,11 +406,11 @@ def test_sound_in_which_nobody_is_understood_says_so(page: Page, films, tmp_path
     hum, backwards = tmp_path / "hum.wav", tmp_path / "backwards.m4a"
     ffmpeg("-f", "lavfi", "-i", "sine=100:d=6", str(hum))
     ffmpeg("-t", "24", "-i", str(FILM), "-vn", "-af", "areverse", str(backwards))
-    for sound, said in ((hum, "Nobody was heard to speak"), (backwards, "Most words are doubtful")):
+    for sound, said in ((hum, "No speech was recognised"), (backwards, "Most words are doubtful")):
         project = page.new_project(sound)
         page.open_project(project, "transcribe")
         page.click("[data-recognise]")
         page.wait_text("[data-notice]", said)
-    page.wait_text("[data-notice] button", "Put away").click()
+    page.wait_text("[data-notice] button", "Close").click()
     wait_for(lambda: not page.all("[data-notice]"), "the notice to be put away")
     page.find("[data-transcript] p")

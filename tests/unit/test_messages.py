@@ -40,7 +40,7 @@ def test_every_message_has_words_and_every_place_in_them_a_value() -> None:
     given_later = {"found"}
     for pattern, names in messages_made():
         codes = [code for code in said if re.fullmatch(pattern, code)]
-        assert codes, f"{pattern} has no words"
+        assert codes, f"{pattern} has no text"
         for code in codes:
             places = set(re.findall(r"\{(\w+)\}", said[code]))
             assert places <= names | given_later, f"{code}: {places - names}"

@@ -51,7 +51,7 @@ def test_a_script_is_read_with_its_styles_and_places() -> None:
     assert (first.speaker, first.placement) == ("Ilse", Placement("top", "left", x=0.1, y=0.5))
     assert (second.style, second.placement) == ("Far", Placement("top"))
     assert second.spans[-1] == Span("away", italic=True, colour="#FFFF00")
-    assert oddities == [(16, "has no times that can be read; left out")]
+    assert oddities == [(16, "its times cannot be read; left out")]
 
 
 def test_what_only_a_script_knows_comes_back() -> None:
@@ -104,7 +104,7 @@ def test_plain_text_gets_times_one_after_the_other() -> None:
     document, oddities = read("text", "Hark\nthe bell\n\nIt rang.\n")
     assert [c.text for c in document.captions] == ["Hark\nthe bell", "It rang."]
     assert document.captions[1].in_ms > document.captions[0].out_ms
-    assert oddities == [(1, "plain text has no times; captions put one after the other")]
+    assert oddities == [(1, "plain text has no times; captions placed one after the other")]
 
 
 def test_a_transcript_escapes_what_it_shows() -> None:
@@ -123,7 +123,7 @@ def test_a_name_that_says_otherwise_is_told() -> None:
 
 
 def test_a_format_that_is_only_written_says_so() -> None:
-    with pytest.raises(FormatError, match="is written, and not read"):
+    with pytest.raises(FormatError, match="can be written, not read"):
         read_file(b"<html>", "a.html", CONTEXT, "html")
 
 

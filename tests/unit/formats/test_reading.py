@@ -71,14 +71,14 @@ def test_odd_srt_is_read_whole_and_every_oddity_is_told() -> None:
     assert captions[2].placement == Placement("top", "center")
     assert oddities == [
         (2, "<i> is not closed; taken to end with the caption"),
-        (6, "number 1 stands twice"),
+        (6, "number 1 is used twice"),
         (6, "no blank line after it"),
-        (9, "ends before it starts; in and out exchanged"),
+        (9, "ends before it starts; in and out swapped"),
         (12, "has no number"),
         (12, "</b> closes nothing; left out"),
-        (12, "text behind the times left out: X1:10"),
+        (12, "text after the times left out: X1:10"),
         (12, "has no duration; given one millisecond"),
-        (16, "starts before the one before it; put in order of time"),
+        (16, "starts before the one before it; sorted by time"),
     ]
 
 
@@ -164,7 +164,7 @@ def test_line_ends_of_any_kind_are_read(ends: str) -> None:
 
 def test_mixed_line_ends_are_told() -> None:
     _, oddities = read("srt", "1\r\n00:00:01,000 --> 00:00:02,000\na\n")
-    assert oddities == [(1, "line ends are mixed; all read as line ends")]
+    assert oddities == [(1, "mixed line ends; all read as line ends")]
 
 
 def test_hours_past_ninety_nine_stay() -> None:

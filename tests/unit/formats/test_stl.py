@@ -113,9 +113,9 @@ def test_comments_broken_ends_and_impossible_times_are_told() -> None:
     document, oddities = read(data)
     assert [caption.text for caption in document.captions] == ["one", "two"]
     assert oddities[0] == "1 comment block left out"
-    assert "its in is no time: 0:0:1:40; cut to one" in oddities
+    assert "its in is not a valid time: 0:0:1:40; changed to one" in oddities
     assert "the last subtitle has no last block" in oddities
-    assert "the last 4 bytes are no whole block; left out" in oddities
+    assert "the last 4 bytes are not a whole block; left out" in oddities
 
 
 def test_drop_frame_times_keep_up_with_the_clock() -> None:

@@ -119,7 +119,7 @@ def test_what_cannot_be_read_is_told_with_its_line() -> None:
     )
     document, oddities = read(text)
     assert [caption.text for caption in document.captions] == ["three"]
-    assert oddities == [(2, "'x' is no time; left out"), (3, "has no end; left out")]
+    assert oddities == [(2, "'x' is not a time; left out"), (3, "has no end; left out")]
 
 
 def test_broken_xml_is_mended_and_told() -> None:
