@@ -24,7 +24,7 @@ VIEWS = {
     "deliver": (f"{DEMO}/deliver", "[data-format]"),
 }
 
-PANELS = {"cue": "c", "retime": "t", "fit": "y"}
+PANELS = {"cue": "c", "retime": "t", "fit": "T"}
 
 
 @pytest.mark.parametrize("light", ["day", "night"])

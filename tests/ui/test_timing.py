@@ -147,7 +147,7 @@ def test_the_sound_tells_where_a_late_file_belongs(page: Page) -> None:
     page.click("[data-listen]")
     page.wait_text(".found", "off by the same amount")
     assert page.find(".plot svg")
-    page.wait_text(".figures", "sure")
+    page.wait_text(".figures", "confidence")
     wait_for(lambda: "41" in page.find("[data-apply]").text, "all to be moved")
     page.click("[data-apply]")
     page.wait_saved()
@@ -196,7 +196,7 @@ def test_captions_are_added_doubled_merged_and_exchanged_by_key(page: Page, proj
 
 
 def test_hearing_the_last_half_second_stops_at_the_out(page: Page, project) -> None:
-    page.press("ARROW_DOWN", "ARROW_DOWN", "w")
+    page.press("ARROW_DOWN", "ARROW_DOWN", "u")
     wait_for(lambda: page.clock() > "00:00:03.200", "the end to be heard")
     wait_for(lambda: page.script("return document.querySelector('video').paused"), "it to stop")
     assert page.clock() == "00:00:03.600"
@@ -241,7 +241,7 @@ def fitted(page: Page, film, texts: list[str]) -> dict:
     ]
     project = page.new_project(film, script)
     page.open_project(project)
-    page.press("y")
+    page.press("T")
     page.click("[data-fit]")
     page.wait_text(".panel [role=status]", f"{len(texts)} captions fitted")
     return project
@@ -288,7 +288,7 @@ def test_the_page_goes_along_turns_or_stays(page: Page, project) -> None:
         return page.script("return document.querySelector('.page').scrollTop")
 
     page.press("+", "+", "+", "Shift+F", "Shift+F")
-    page.wait_text("[data-scrolling]", "stays")
+    page.wait_text("[data-scrolling]", "Stay")
     page.press("SPACE")
     wait_clock(page, "00:00:00.100")
     held = top()

@@ -269,6 +269,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/{track_id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Break Lines
+         * @description Breaks captions into the best lines by their spec, or makes one line of each.
+         */
+        post: operations["break_lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/page": {
         parameters: {
             query?: never;
@@ -905,6 +925,26 @@ export interface paths {
          * @description The times that captions would have, to look at before they are edited in.
          */
         post: operations["retiming"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Typed Place
+         * @description The milliseconds of a place in the film that was typed: a time, a frame, or how far from now.
+         */
+        get: operations["typed_place"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1859,6 +1899,23 @@ export interface components {
             new_id: string;
             /** Gesture */
             gesture: string;
+        };
+        /**
+         * LinesRequest
+         * @description Breaks the lines of captions anew by their spec, or makes one line of each.
+         */
+        LinesRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Gesture */
+            gesture: string;
+            /** Captions */
+            captions: string[];
+            /**
+             * Lines
+             * @enum {string}
+             */
+            lines: "best" | "one";
         };
         /**
          * LookedAt
@@ -3829,6 +3886,63 @@ export interface operations {
             };
         };
     };
+    break_lines: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinesRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     write_page: {
         parameters: {
             query?: never;
@@ -5515,6 +5629,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RetimingView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    typed_place: {
+        parameters: {
+            query: {
+                text: string;
+                now_ms?: number;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
                 };
             };
             /** @description Not Found */

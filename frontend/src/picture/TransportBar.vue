@@ -1,17 +1,23 @@
 <script setup lang="ts">
 import { mdiPause, mdiPlay } from '@mdi/js'
+import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { SPEEDS, usePlayer } from '@/picture/playerStore'
+import { useCommands } from '@/kit/commands/commands'
+import { titleOf } from '@/kit/commands/titles'
 import { clock } from '@/kit/time'
+import GoTo from '@/picture/GoTo.vue'
 
 const { t } = useI18n()
 const player = usePlayer()
+const going = ref(false)
+useCommands([{ id: 'go-to', run: () => (going.value = true) }])
 </script>
 
 <template>
   <div class="transport" role="group" :aria-label="t('player.transport')">
-    <v-btn min-width="40" class="px-1" :title="`${t('command.frame-back')} · ,`" @click="player.stepFrames(-1)">−1 f</v-btn>
+    <v-btn min-width="40" class="px-1" :title="titleOf('frame-back')" @click="player.stepFrames(-1)">−1 f</v-btn>
     <v-btn
       color="primary"
       variant="flat"
@@ -22,7 +28,7 @@ const player = usePlayer()
     >
       {{ player.playing ? t('player.pause') : t('player.play') }}
     </v-btn>
-    <v-btn min-width="40" class="px-1" :title="`${t('command.frame-on')} · .`" @click="player.stepFrames(1)">+1 f</v-btn>
+    <v-btn min-width="40" class="px-1" :title="titleOf('frame-on')" @click="player.stepFrames(1)">+1 f</v-btn>
     <v-menu>
       <template #activator="{ props: menu }">
         <v-btn v-bind="menu" min-width="52" class="px-2" :title="`${t('player.speed')} · J L`">{{ player.speed }}×</v-btn>
@@ -38,7 +44,8 @@ const player = usePlayer()
         </v-list-item>
       </v-list>
     </v-menu>
-    <span class="clock time" data-clock>{{ clock(player.timeMs) }}</span>
+    <GoTo v-if="going" class="clock" @done="going = false" />
+    <button v-else type="button" class="clock time" data-clock :title="titleOf('go-to')" @click="going = true">{{ clock(player.timeMs) }}</button>
   </div>
 </template>
 

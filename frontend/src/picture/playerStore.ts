@@ -22,6 +22,8 @@ export const usePlayer = defineStore('player', () => {
   const volume = ref(1)
   /** By how much a pause steps back, so that what is heard next is understood. */
   const backOnPauseMs = ref(0)
+  /** Whether a stretch is played, and not the film. */
+  const hearing = ref(false)
   let stopAtMs: number | null = null
   let loopFromMs: number | null = null
   /** Where to go once the browser has come to where it is going: asked again on its way, it may never arrive. */
@@ -98,6 +100,7 @@ export const usePlayer = defineStore('player', () => {
     playing.value = false
     stopAtMs = null
     loopFromMs = null
+    hearing.value = false
     if (speed.value < 0) speed.value = 1
     // Paused, the playhead stands on a frame, so that ins and outs set at it are on one too.
     place(startOfFrame(frameAt(timeMs.value + 0.5, project.rate), project.rate))
@@ -175,6 +178,7 @@ export const usePlayer = defineStore('player', () => {
   function hear(fromMs: number, toMs: number, loop = false) {
     place(fromMs)
     stopAtMs = toMs
+    hearing.value = true
     loopFromMs = loop ? fromMs : null
     void play(Math.abs(speed.value))
   }
@@ -208,7 +212,7 @@ export const usePlayer = defineStore('player', () => {
   }
 
   return {
-    video, timeMs, playing, speed, failed, following, volume, backOnPauseMs, frameNumber,
+    video, timeMs, playing, hearing, speed, failed, following, volume, backOnPauseMs, frameNumber,
     attach, play, pause, toggle, shuttle, timeAt, place, seeked, scrub, stepFrames, hear, ended, setSpeed, setVolume, reset,
   }
 })

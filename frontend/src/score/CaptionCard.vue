@@ -9,7 +9,7 @@ import type { Box, Lane } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
 import type { Grip } from '@/score/dragging'
 import StyledText from '@/kit/StyledText.vue'
-import { shortClock } from '@/kit/time'
+import { seconds, shortClock } from '@/kit/time'
 
 const props = defineProps<{
   caption: Caption
@@ -49,6 +49,22 @@ const reading = computed(() => {
 })
 const readingKind = computed(() => (reading.value > 1 ? 'over' : reading.value > 0.92 ? 'near' : ''))
 
+/** The lines being written, parted where they come to the spec's length. */
+const limited = computed(() => {
+  const most = track.spec?.characters_per_line
+  return text.value.split('\n').map((line) => {
+    const letters = [...line]
+    return most && letters.length > most ? { fits: letters.slice(0, most).join(''), over: letters.slice(most).join('') } : { fits: line, over: '' }
+  })
+})
+/** What is set by hand and no text shows. */
+const marks = computed(() => {
+  const { placement, case: letters } = props.caption
+  const place = placement ? t(`styling.place.${placement.anchor}-${placement.align}`) : ''
+  const exact = placement && placement.x !== null && placement.y !== null ? ` ${Math.round(placement.x! * 100)} % ${Math.round(placement.y! * 100)} %` : ''
+  return [place + exact, letters ? t(`styling.case.${letters}`) : ''].filter(Boolean)
+})
+
 const field = ref<HTMLTextAreaElement | null>(null)
 let gesture = ''
 let typedAt = 0
@@ -62,8 +78,9 @@ watch(
     if (!element) return
     gesture = newId()
     element.focus({ preventScroll: true })
-    const at = Math.min(selection.cursorAt ?? element.value.length, element.value.length)
-    element.setSelectionRange(at, at)
+    const end = element.value.length
+    const { from, to } = selection.cursorAt ?? { from: end, to: end }
+    element.setSelectionRange(Math.min(from, end), Math.min(to, end))
   },
   { immediate: true },
 )
@@ -131,6 +148,9 @@ function left(event: FocusEvent) {
       <path d="M2 5V3.5a3 3 0 0 1 6 0V5h.5a1 1 0 0 1 1 1v5a1 1 0 0 1-1 1h-7a1 1 0 0 1-1-1V6a1 1 0 0 1 1-1zm1.4 0h3.2V3.5a1.6 1.6 0 0 0-3.2 0z" />
     </svg>
     <span v-if="initials && !rows" class="speaker" :title="caption.speaker ?? ''">{{ initials }}</span>
+    <div v-if="writing && !rows" class="text limit" aria-hidden="true" :dir="caption.direction">
+      <template v-for="(line, index) in limited" :key="index">{{ index ? '\n' : '' }}{{ line.fits }}<mark v-if="line.over" data-over>{{ line.over }}</mark></template>
+    </div>
     <textarea
       v-if="writing"
       ref="field"
@@ -146,10 +166,16 @@ function left(event: FocusEvent) {
     <p v-else class="text" :lang="language" :dir="caption.direction">
       <StyledText :spans="caption.shown ?? caption.spans" />
       <span v-if="!text" class="empty">{{ t('score.empty') }}</span>
+      <span v-for="mark in marks" :key="mark" class="mark" data-mark>{{ mark }}</span>
     </p>
-    <span v-if="rows" class="row-speed time" :class="{ over: reading > 1 }">
-      {{ caption.measures.reading_speed.toFixed(1) }}
-    </span>
+    <template v-if="rows">
+      <span class="row-speed time" :title="t('meter.gapBefore')" data-row-gap>
+        {{ caption.measures.gap_before_ms === null ? '–' : seconds(caption.measures.gap_before_ms) }}
+      </span>
+      <span class="row-speed time" :class="{ over: reading > 1 }" :title="t('meter.speed')">
+        {{ caption.measures.reading_speed.toFixed(1) }}
+      </span>
+    </template>
     <template v-else>
       <i class="reading" :class="readingKind" :style="{ height: `${Math.min(reading, 3) * 100}%` }" />
       <template v-if="current">
@@ -258,6 +284,33 @@ textarea.text {
 .empty {
   color: var(--soft);
   font-size: 13px;
+}
+.mark {
+  display: inline-block;
+  margin-left: 8px;
+  padding: 0 5px;
+  font: 11px/16px var(--text-font);
+  font-style: normal;
+  color: var(--soft);
+  border: 1px solid var(--line);
+  border-radius: 4px;
+}
+/* Lies behind the text that is written, letter under letter. */
+.limit {
+  position: absolute;
+  inset: 4px 12px 4px 40px;
+  width: auto;
+  color: transparent;
+  pointer-events: none;
+}
+.current .limit {
+  inset: 3px 11px 3px 39px;
+}
+.limit mark {
+  color: transparent;
+  background: color-mix(in srgb, var(--heather) 30%, transparent);
+  border-left: 2px solid var(--heather);
+  margin-left: -2px;
 }
 .reading {
   position: absolute;

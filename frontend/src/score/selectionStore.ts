@@ -1,17 +1,21 @@
 /** Which captions are selected, which one is current, and whether its text has the cursor. */
+import { useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
 import { indexAt } from '@/session/captions'
 import { useTrack } from '@/session/tracksStore'
 
+/** Whether the caption that is spoken becomes the current one while the film plays. */
+export const useFollowSpoken = () => useStorage('dunlin.follow-spoken', true)
+
 export const useSelection = defineStore('selection', () => {
   const track = useTrack()
   const ids = shallowRef<ReadonlySet<string>>(new Set())
   const currentId = ref<string | null>(null)
   const writingId = ref<string | null>(null)
-  /** Where in the text the cursor shall stand when writing begins. */
-  const cursorAt = ref<number | null>(null)
+  /** Where in the text the cursor shall stand when writing begins, or what shall be selected. */
+  const cursorAt = shallowRef<{ from: number; to: number } | null>(null)
 
   const current = computed(() => (currentId.value ? track.byId.get(currentId.value) : undefined))
   const selected = computed(() => track.captions.filter((caption) => ids.value.has(caption.id)))
@@ -54,9 +58,9 @@ export const useSelection = defineStore('selection', () => {
     return track.captions[Math.min(Math.max(next, 0), track.captions.length - 1)]
   }
 
-  function write(id: string, at: number | null = null) {
+  function write(id: string, from: number | null = null, to = from) {
     if (currentId.value !== id) only(id)
-    cursorAt.value = at
+    cursorAt.value = from === null ? null : { from, to: to! }
     writingId.value = id
   }
 

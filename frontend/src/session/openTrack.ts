@@ -18,6 +18,13 @@ export interface Edit {
   operation?: Operation
   split?: { caption: string; new_id: string; offset?: number; at_ms?: number }
   page?: Page
+  lines?: Lines
+}
+
+/** Captions whose lines are broken anew by the spec, or made one. */
+export interface Lines {
+  captions: string[]
+  lines: 'best' | 'one'
 }
 
 /** Texts in the place of captions that stand in a row, or behind one. */
@@ -127,11 +134,17 @@ export function openTrack(id: string, note: (message: string) => void) {
     return queue.push({ base: seen, page }, gesture)
   }
 
-  function post({ edit: { base, operation, split: place, page }, key, gesture }: Waiting<Edit>): Promise<EditView> {
+  /** Breaks lines anew; the server knows by what. */
+  function breakLines(lines: Lines): Promise<void> {
+    return queue.push({ base: seen, lines }, newId())
+  }
+
+  function post({ edit: { base, operation, split: place, page, lines }, key, gesture }: Waiting<Edit>): Promise<EditView> {
     const params = { path: { track_id: id } }
     const common = { base_revision: base, gesture }
     if (place) return answered(client.POST('/api/tracks/{track_id}/split', { params, ...named(key), body: { ...common, ...place } }))
     if (page) return answered(client.POST('/api/tracks/{track_id}/page', { params, ...named(key), body: { ...common, ...page } }))
+    if (lines) return answered(client.POST('/api/tracks/{track_id}/lines', { params, ...named(key), body: { ...common, ...lines } }))
     return answered(client.POST('/api/tracks/{track_id}/edits', { params, ...named(key), body: { ...common, operation: operation! } }))
   }
 
@@ -198,10 +211,11 @@ export function openTrack(id: string, note: (message: string) => void) {
   /** What has been done since a request was sent is newer than its answer. */
   function waitingFor(): Set<string> {
     return new Set(
-      queue.waiting.flatMap(({ edit: { operation, split: place, page } }) => [
+      queue.waiting.flatMap(({ edit: { operation, split: place, page, lines } }) => [
         ...(operation ? captionsOf(operation) : []),
         ...(place ? [place.caption] : []),
         ...(page?.captions ?? []),
+        ...(lines?.captions ?? []),
       ]),
     )
   }
@@ -261,7 +275,7 @@ export function openTrack(id: string, note: (message: string) => void) {
 
   return {
     id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, problem, left, waitingCount,
-    seen: () => seen, reload, show, edit, split, write, makeAgain, giveUp, accept, happened, between,
+    seen: () => seen, reload, show, edit, split, write, breakLines, makeAgain, giveUp, accept, happened, between,
     settled: () => queue.settled(), isIdle: () => queue.waiting.length === 0 && left.value.length === 0,
   }
 }

@@ -7,32 +7,49 @@ import { usePlayer } from '@/picture/playerStore'
 import { textOf } from '@/session/captions'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
-import { type Command, commands, useCommands } from '@/kit/commands/commands'
+import { type CommandId, DECLARED } from '@/kit/commands/catalogue'
+import { commandOf, isPossible, run, useCommands } from '@/kit/commands/commands'
 import { printed } from '@/kit/commands/keys'
 import { shortClock } from '@/kit/time'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 import { keysOf } from '@/kit/commands/keymap'
+import { nameOf } from '@/kit/commands/titles'
+import { useChoices } from '@/styling/choices'
+import { type Target, useStyling } from '@/styling/stylingStore'
 
 interface Hit {
   key: string
   title: string
   hint: string
+  /** It cannot be done now; the hint says why. */
+  barred?: boolean
   run: () => void
 }
 
 const MOST_CAPTIONS = 8
 
-const { t } = useI18n()
+const { t, te } = useI18n()
 const track = useTrack()
 const player = usePlayer()
 const selection = useSelection()
+const styling = useStyling()
+const { choices } = useChoices()
+/** What would be styled by what is chosen here. */
+let target: Target | null = null
 const field = ref<HTMLInputElement | null>(null)
 const open = ref(false)
 const wanted = ref('')
 const at = ref(0)
 
 useCommands([
-  { id: 'search', run: () => field.value?.focus() },
+  {
+    id: 'search',
+    run: () => {
+      // What was being written goes on where it was.
+      target = styling.current()
+      field.value?.focus()
+    },
+  },
 ])
 
 const hits = computed<Hit[]>(() => {
@@ -40,10 +57,23 @@ const hits = computed<Hit[]>(() => {
   const words = wanted.value.toLowerCase().split(/\s+/).filter(Boolean)
   const matches = (text: string) => words.every((word) => text.toLowerCase().includes(word))
   const found: Hit[] = []
-  for (const command of commands.values()) {
-    const title = t(`command.${command.id}`)
-    if (command.id === 'search' || !matches(title) || (command.enabled && !command.enabled())) continue
-    found.push({ key: command.id, title, hint: hint(command), run: command.run })
+  for (const { id } of DECLARED.values()) {
+    const title = nameOf(id)
+    if (id === 'search' || !matches(`${title} ${also(id)}`)) continue
+    const why = whyNot(id)
+    // Unasked, only what can be done is told.
+    if (why && !words.length) continue
+    found.push({ key: id, title, hint: why || hint(id), barred: why !== '', run: () => styling.doneFor(target, () => run(id)) })
+  }
+  found.sort((a, b) => Number(a.barred ?? false) - Number(b.barred ?? false))
+  if (words.length && target) {
+    for (const [which, list] of Object.entries(choices.value)) {
+      for (const choice of list) {
+        const title = t('styling.asCommand', { what: t(`styling.title.${which}`), choice: choice.name })
+        if (!matches(`${title} ${also(`choose-${which}`)}`)) continue
+        found.push({ key: `${which}-${choice.name}`, title, hint: '', run: () => styling.doneFor(target, choice.take) })
+      }
+    }
   }
   if (words.length) {
     const captions = track.captions.filter((caption) => matches(textOf(caption))).slice(0, MOST_CAPTIONS)
@@ -62,7 +92,17 @@ const hits = computed<Hit[]>(() => {
   return found
 })
 
-const hint = (command: Command) => [...keysOf(command.id).keys, ...keysOf(command.id).text].slice(0, 2).map(printed).join('  ')
+/** Other words a person may look for a command by. */
+const also = (id: string) => (te(`also.${id}`) ? t(`also.${id}`) : '')
+
+const hint = (id: CommandId) => [...keysOf(id).keys, ...keysOf(id).text].slice(0, 2).map(printed).join('  ')
+
+/** What stands against a command now, in words; empty where nothing does. */
+function whyNot(id: CommandId): string {
+  const command = commandOf(id)
+  if (!command) return t('why.elsewhere', { where: t(`keys.area.${DECLARED.get(id)!.area}`) })
+  return isPossible(id) ? '' : t(`why.${command.why ?? 'now'}`)
+}
 
 watch(wanted, () => (at.value = 0))
 
@@ -73,6 +113,7 @@ function close() {
 }
 
 function choose(hit: Hit | undefined) {
+  if (hit?.barred) return
   close()
   if (hit) void nextTick(hit.run)
 }
@@ -102,6 +143,7 @@ function pressed(event: KeyboardEvent) {
       :aria-label="t('top.search')"
       :placeholder="t('top.search')"
       autocomplete="off"
+      data-keys="search"
       @focus="open = true"
       @blur="close"
       @keydown="pressed"
@@ -113,7 +155,8 @@ function pressed(event: KeyboardEvent) {
         :id="`hit-${hit.key}`"
         :key="hit.key"
         class="hit"
-        :class="{ on: index === at }"
+        :class="{ on: index === at, barred: hit.barred }"
+        :aria-disabled="hit.barred"
         role="option"
         :aria-selected="index === at"
         @mousedown.prevent="choose(hit)"
@@ -186,6 +229,9 @@ input::placeholder {
 .hit .time {
   flex: none;
   font-size: 12px;
+}
+.hit.barred {
+  color: var(--soft);
 }
 .hit.on {
   background: var(--russet-wash);

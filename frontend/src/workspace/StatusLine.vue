@@ -10,7 +10,8 @@ import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import type { CommandId } from '@/kit/commands/catalogue'
 import { keyOf } from '@/kit/commands/keymap'
-import { printed, takesText } from '@/kit/commands/keys'
+import { isPossible } from '@/kit/commands/commands'
+import { type Owner, ownerOf, printed } from '@/kit/commands/keys'
 
 const { t } = useI18n()
 const route = useRoute()
@@ -18,9 +19,16 @@ const project = useProject()
 const track = useTrack()
 const player = usePlayer()
 
-const typing = ref(false)
-useEventListener(document, 'focusin', (event) => (typing.value = takesText(event.target)))
-useEventListener(document, 'focusout', () => (typing.value = false))
+const owner = ref<Owner>('stage')
+/** Names what has the keys where that is no stage: a field, a list, a button. */
+const control = ref('')
+useEventListener(document, 'focusin', ({ target }) => {
+  owner.value = ownerOf(target)
+  // What is written in stands on the stage's own page; other fields are told as such.
+  control.value = target instanceof HTMLInputElement ? (target.dataset.keys ?? 'field') : ''
+})
+useEventListener(document, 'focusout', () => ([owner.value, control.value] = ['stage', '']))
+const typing = computed(() => owner.value === 'text')
 
 /** What each place shows: commands that are told by one word, the word, and whether it is all from the first to the last. */
 type Shown = [CommandId | CommandId[], string, 'range'?]
@@ -48,15 +56,28 @@ const KEYS: Record<string, Shown[]> = {
   'transcribe-page-text': [['play', 'play'], ['writing-hear', 'hear'], ['undo', 'undo'], ['writing-leave', 'leave']],
   deliver: [['play', 'play'], ALL],
 }
+const CONTROLS: Record<string, [string[], string][]> = {
+  button: [[['Enter', 'Space'], 'press'], [['Tab'], 'on'], [['Escape'], 'leave']],
+  checkbox: [[['Space'], 'tick'], [['Tab'], 'on'], [['Escape'], 'leave']],
+  list: [[['ArrowUp', 'ArrowDown'], 'choose'], [['Escape'], 'leave']],
+  slider: [[['ArrowLeft', 'ArrowRight'], 'move'], [['Escape'], 'leave']],
+  search: [[['ArrowUp', 'ArrowDown'], 'choose'], [['Enter'], 'run'], [['Escape'], 'leave']],
+  find: [[['Enter'], 'nextHit'], [['Escape'], 'leave']],
+  field: [[['Enter'], 'take'], [['Escape'], 'leave']],
+}
+const held = computed(() => (owner.value === 'stage' ? null : owner.value === 'text' ? control.value || null : owner.value))
 const place = computed(() => {
   const stage = route.query.view ? `${String(route.name)}-${String(route.query.view)}` : String(route.name)
   if (!typing.value) return stage
   return stage in KEYS && `${stage}-text` in KEYS ? `${stage}-text` : 'text'
 })
 const shown = computed(() =>
+  held.value ? (CONTROLS[held.value] ?? []).map(([keys, what]) => ({ what, keys: keys.map(printed) })) : ofStage.value,
+)
+const ofStage = computed(() =>
   (KEYS[place.value] ?? [])
     .map(([commands, what, range]) => {
-      const keys = [commands].flat().flatMap((id) => keyOf(id, typing.value) ?? []).map(printed)
+      const keys = [commands].flat().filter(isPossible).flatMap((id) => keyOf(id, typing.value) ?? []).map(printed)
       return { what, keys: range && keys.length > 1 ? [keys.join('–')] : keys }
     })
     .filter(({ keys }) => keys.length),
@@ -66,7 +87,7 @@ const rate = computed(() => Number((project.rate.numerator / project.rate.denomi
 
 <template>
   <footer class="status">
-    <span class="own" data-owner>{{ t(`keys.owner.${place}`) }}</span>
+    <span class="own" data-owner>{{ t(`keys.owner.${held ?? place}`) }}</span>
     <span v-for="{ keys, what } in shown" :key="what"><kbd v-for="key in keys" :key="key">{{ key }}</kbd> {{ t(`keys.short.${what}`) }}</span>
     <span class="figures time">
       {{ t('status.captions', track.captions.length) }} · {{ t('status.findings', track.findings) }} · {{ t(project.project?.film.frame_rate_varies ? 'status.varying' : 'status.rate', { rate }) }} ·

@@ -11,6 +11,7 @@ import { languageName } from '@/kit/i18n'
 import JobLine from '@/kit/JobLine.vue'
 import { light, lightChoice } from '@/kit/theme'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
+import ProjectTitle from '@/workspace/ProjectTitle.vue'
 import CommandSearch from '@/workspace/CommandSearch.vue'
 import { titleOf } from '@/kit/commands/titles'
 import { run } from '@/kit/commands/commands'
@@ -60,7 +61,7 @@ function switchLight() {
 
 <template>
   <header class="top">
-    <b class="title" :title="project.project?.title">{{ project.project?.title }}</b>
+    <ProjectTitle />
     <v-menu>
       <template #activator="{ props: menu }">
         <v-btn v-bind="menu" size="small" class="spec" data-track>{{ t('top.track', { language: project.trackInfo?.language }) }}</v-btn>
@@ -141,13 +142,6 @@ function switchLight() {
   padding: 0 14px;
   border-bottom: 1px solid var(--line);
   min-width: 0;
-}
-.title {
-  font-size: 15px;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  flex: 0 1 auto;
 }
 .spec {
   flex: none;

@@ -23,6 +23,10 @@ import StatusLine from '@/workspace/StatusLine.vue'
 import TopBar from '@/workspace/TopBar.vue'
 import UnsavedNotices from '@/workspace/UnsavedNotices.vue'
 import { useCaptionCommands } from '@/workspace/useCaptionCommands'
+import ChoicePanel from '@/styling/ChoicePanel.vue'
+import { useStyling } from '@/styling/stylingStore'
+import { useStylingCommands } from '@/styling/useStylingCommands'
+import { useFilmWidth } from '@/workspace/useFilmWidth'
 import { useTransportCommands } from '@/workspace/useTransportCommands'
 
 const props = defineProps<{ projectId: string }>()
@@ -39,6 +43,8 @@ const bringIn = useBringIn()
 const timing = useTiming()
 const transcript = useTranscript()
 const keySheet = ref(false)
+const styling = useStyling()
+const film = useFilmWidth()
 
 watch(
   () => props.projectId,
@@ -59,10 +65,14 @@ const showsWords = () => route.name === 'transcribe' && !route.query.view
 watchEffect(() => (history.view = route.name === 'spec' ? 'specs' : showsWords() ? 'transcript' : 'captions'))
 
 useTransportCommands()
+useStylingCommands()
 useCaptionCommands()
 useCommands([
   { id: 'bring-in', run: () => void goTo('bring-in') },
   { id: 'keys', run: () => (keySheet.value = !keySheet.value) },
+  { id: 'sheet-close', run: () => (keySheet.value = false), enabled: () => keySheet.value },
+  { id: 'film-larger', run: () => film.resize(1) },
+  { id: 'film-smaller', run: () => film.resize(-1) },
   ...STAGES.map((stage) => ({
     id: `stage-${stage}` as const,
     run: () => void goTo(stage),
@@ -78,6 +88,11 @@ useEventListener(window, 'drop', (event) => {
   void goTo('bring-in')
 })
 useEventListener(window, 'keydown', dispatch)
+// A click with the mouse presses a control; the keys stay with the stage.
+useEventListener(window, 'click', ({ detail, target }) => {
+  const control = (target as HTMLElement).closest?.('button, input[type=checkbox], input[type=radio]')
+  if (detail > 0 && control && control === document.activeElement) (control as HTMLElement).blur()
+})
 useEventListener(window, 'keyup', letGo)
 // Closing the tab while an edit is on its way would lose it.
 useEventListener(window, 'beforeunload', (event) => {
@@ -91,7 +106,7 @@ useEventListener(window, 'beforeunload', (event) => {
     <p>{{ project.missing }}</p>
     <v-btn color="primary" :to="{ name: 'projects' }">{{ t('workspace.toProjects') }}</v-btn>
   </div>
-  <div v-else class="workspace">
+  <div v-else class="workspace" :style="{ '--beside': film.width.value }">
     <StageRail />
     <TopBar />
     <main class="stage">
@@ -99,10 +114,25 @@ useEventListener(window, 'beforeunload', (event) => {
       <router-view v-if="project.project" />
     </main>
     <section v-if="project.project" class="beside" :aria-label="t('workspace.film')">
+      <div
+        class="edge"
+        role="separator"
+        aria-orientation="vertical"
+        tabindex="0"
+        :aria-label="t('workspace.filmWidth')"
+        :aria-valuenow="film.percent.value"
+        aria-valuemin="20"
+        aria-valuemax="60"
+        data-film-width
+        @pointerdown="film.dragged"
+        @keydown.left.prevent.stop="film.resize(1)"
+        @keydown.right.prevent.stop="film.resize(-1)"
+      />
       <FilmView />
       <TransportBar />
       <div class="under">
-        <CaptionMeters v-if="!timing.panel && route.name !== 'transcribe'" />
+        <ChoicePanel v-if="styling.chooser" />
+        <CaptionMeters v-else-if="!timing.panel && route.name !== 'transcribe'" />
         <div id="beside" />
       </div>
       <KeySheet v-if="keySheet" @close="keySheet = false" />
@@ -123,7 +153,7 @@ useEventListener(window, 'beforeunload', (event) => {
 .workspace {
   height: 100vh;
   display: grid;
-  grid-template: 48px minmax(0, 1fr) 30px / 72px minmax(0, 1fr) clamp(340px, 33.75vw, 640px);
+  grid-template: 48px minmax(0, 1fr) 30px / 72px minmax(0, 1fr) var(--beside);
 }
 .stage {
   position: relative;
@@ -144,6 +174,18 @@ useEventListener(window, 'beforeunload', (event) => {
   overflow: hidden;
   background: var(--paper);
   border-left: 1px solid var(--line);
+}
+.edge {
+  position: absolute;
+  inset: 0 auto 0 -3px;
+  width: 7px;
+  z-index: 5;
+  cursor: ew-resize;
+}
+.edge:hover,
+.edge:focus-visible {
+  background: color-mix(in srgb, var(--tide) 40%, transparent);
+  outline: 0;
 }
 .under {
   overflow-y: auto;

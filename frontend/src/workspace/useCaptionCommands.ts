@@ -1,4 +1,5 @@
 /** What can be done to captions by key, on the Score and in every stage that shows it. */
+import { watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
 
@@ -9,7 +10,7 @@ import { useHistory } from '@/session/historyStore'
 import { retiming } from '@/session/merging'
 import { newCaption, newId, useTrack } from '@/session/tracksStore'
 import { nudgedBy, useNudge } from '@/score/nudge'
-import { useSelection } from '@/score/selectionStore'
+import { useFollowSpoken, useSelection } from '@/score/selectionStore'
 import { type Command, keysWaitFor, useCommands } from '@/kit/commands/commands'
 import { moveFrames, snap } from '@/kit/time'
 
@@ -26,6 +27,7 @@ export function useCaptionCommands() {
   const { t } = useI18n()
   const route = useRoute()
 
+  const spoken = useFollowSpoken()
   const hasCurrent = () => selection.current !== undefined
   const inText = () => selection.writingId !== null
 
@@ -110,6 +112,16 @@ export function useCaptionCommands() {
     else selection.write(id)
   }
 
+  /** Breaks the lines of the selected anew, or makes each one line; the cursor stays in the text. */
+  async function breakLines(lines: 'best' | 'one') {
+    const writing = selection.writingId
+    const field = document.activeElement
+    const at = field instanceof HTMLTextAreaElement ? field.selectionStart : null
+    const captions = writing ? [writing] : selection.selected.map((caption) => caption.id)
+    await keysWaitFor(track.breakLines({ captions, lines }))
+    if (writing && selection.writingId !== writing) selection.write(writing, at)
+  }
+
   function select(direction: 1 | -1, extend = false) {
     const caption = selection.beside(direction, player.timeMs)
     if (!caption) return
@@ -156,7 +168,10 @@ export function useCaptionCommands() {
     { id: 'delete', run: remove, enabled: hasCurrent },
     { id: 'split', run: () => void split(), enabled: hasCurrent },
     { id: 'merge', run: merge, enabled: hasCurrent },
+    { id: 'break-lines', run: () => void breakLines('best'), enabled: hasCurrent },
+    { id: 'join-lines', run: () => void breakLines('one'), enabled: hasCurrent },
     { id: 'hear', run: hear, enabled: hasCurrent },
+    { id: 'follow-spoken', run: () => (spoken.value = !spoken.value) },
   ]
   useCommands([
     { id: 'undo', run: () => void step('undo') },
@@ -164,5 +179,17 @@ export function useCaptionCommands() {
   ])
   // A transcript has words; captions that are not in sight are not changed by a key.
   const inSight = () => route.name !== 'transcribe'
-  useCommands(list.map((command) => ({ ...command, enabled: () => inSight() && (command.enabled?.() ?? true) })))
+  useCommands(
+    list.map((command) => ({ ...command, enabled: () => inSight() && (command.enabled?.() ?? true), why: inSight() ? 'caption' : 'captions' })),
+  )
+
+  // While the film plays, the caption that is spoken is the one to work on, so that a pause is where it was heard.
+  watch(
+    () => player.playing && spoken.value && inSight() && !player.hearing && player.timeMs,
+    (ms) => {
+      if (typeof ms !== 'number' || selection.writingId || selection.ids.size > 1) return
+      const shown = track.captions[indexAt(track.captions, ms)]
+      if (shown && shown.out_ms > ms && shown.id !== selection.currentId) selection.only(shown.id)
+    },
+  )
 }

@@ -1,12 +1,22 @@
-"""Captions split, and written as a page, by when their words are spoken."""
+"""Captions split, broken into lines, and written as a page, by their words and when those are spoken."""
 
 from collections.abc import Sequence
 from dataclasses import replace
+from typing import Literal, TypeAlias
 
-from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, SplitCaption, Track
+from dunlin.core.captions import (
+    Caption,
+    Change,
+    ChangeCaptions,
+    Conflict,
+    ReplaceCaptions,
+    SplitCaption,
+    Track,
+)
 from dunlin.core.making.page import captions_of_page, paragraph
 from dunlin.core.messages import message
 from dunlin.core.specs import least_gap_ms
+from dunlin.core.specs.rules.reshaping import in_best_lines, in_one_line
 from dunlin.core.speech.words import split_moment, split_offset
 from dunlin.core.timecode import snap
 from dunlin.store.log import new_caption_id
@@ -14,7 +24,9 @@ from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 from dunlin.work.judging import judge_of
 
-__all__ = ["page_written", "split_by_words"]
+__all__ = ["Lines", "lines_broken", "page_written", "split_by_words"]
+
+Lines: TypeAlias = Literal["best", "one"]
 
 
 def split_by_words(
@@ -53,6 +65,30 @@ def split_by_words(
     if first_out_ms + gap_ms >= caption.out_ms:
         gap_ms = 0
     return SplitCaption(caption_id, offset, first_out_ms, new_id, gap_ms)
+
+
+def lines_broken(
+    folder: DataFolder, project: Project, track_id: str, captions: Sequence[str], lines: Lines
+) -> ChangeCaptions:
+    """The edit that breaks captions into the best lines by their spec, or makes each one line.
+
+    Those that are so already, and those that are gone, are left out.
+
+    :raises Conflict: when all are so already
+    """
+    track, _ = folder.log.track(track_id)
+    setting = judge_of(folder, project, track_id).setting
+    reshaped = in_best_lines if lines == "best" else in_one_line
+    there = [track[id_] for id_ in captions if id_ in track]
+    changed = [(caption, reshaped(caption, setting)) for caption in there if caption.text.strip()]
+    changes = tuple(
+        Change(caption=after.id, spans=after.spans)
+        for before, after in changed
+        if after.spans != before.spans
+    )
+    if not changes:
+        raise Conflict(message("edits.lines-already"))
+    return ChangeCaptions(changes)
 
 
 def page_written(

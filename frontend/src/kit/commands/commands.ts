@@ -2,7 +2,7 @@
 import { onScopeDispose, shallowReactive } from 'vue'
 
 import type { CommandId } from '@/kit/commands/catalogue'
-import { keyName, takesText } from '@/kit/commands/keys'
+import { keyName, ownerOf, takesText } from '@/kit/commands/keys'
 import { keysOf } from '@/kit/commands/keymap'
 
 export interface Command {
@@ -12,24 +12,39 @@ export interface Command {
   /** When the key is let go that `run` was called for. */
   up?: (event: KeyboardEvent) => void
   enabled?: () => boolean
+  /** What is missing when it is not enabled, as `why.<name>` of the locale files. */
+  why?: 'caption' | 'captions' | 'shots' | 'findings' | 'text' | 'words'
 }
 
-const registered = shallowReactive(new Map<CommandId, Command>())
-
-export const commands = registered as ReadonlyMap<CommandId, Command>
+/** In the order they came: what came last is asked first. */
+const registered = shallowReactive<Command[]>([])
 
 /** Adds commands for as long as the component that adds them is there. */
 export function useCommands(list: Command[]) {
-  for (const command of list) registered.set(command.id, command)
+  registered.push(...list)
   onScopeDispose(() => {
-    for (const command of list) if (registered.get(command.id) === command) registered.delete(command.id)
+    for (const command of list) registered.splice(registered.indexOf(command), 1)
   })
+}
+
+const isReady = (command: Command) => command.enabled?.() ?? true
+
+/** Who does what a command says: whoever can do it now, else whoever could; undefined where nobody is there for it. */
+export function commandOf(id: CommandId): Command | undefined {
+  const own = registered.filter((command) => command.id === id)
+  return own.findLast(isReady) ?? own.at(-1)
+}
+
+/** Whether a command would do something now. */
+export function isPossible(id: CommandId): boolean {
+  const command = commandOf(id)
+  return command !== undefined && isReady(command)
 }
 
 /** Does what a command does, for a button; nothing where nobody does it now. */
 export function run(id: CommandId) {
-  const command = registered.get(id)
-  if (command && (command.enabled?.() ?? true)) command.run()
+  const command = commandOf(id)
+  if (command && isReady(command)) command.run()
 }
 
 /** Commands whose key is down, by the key's place on the keyboard. */
@@ -67,18 +82,23 @@ export function dispatch(event: KeyboardEvent): boolean {
 
 function perform(event: KeyboardEvent): boolean {
   const name = keyName(event)
-  const typing = takesText(event.target)
+  // Letters are a control's own, as they are a text's: they choose in lists, and type.
+  const owned = ownerOf(event.target) !== 'stage' && ownerOf(event.target) !== 'button'
   // A focused button is pressed by Space and Enter, as everywhere.
-  const pressable = event.target instanceof HTMLElement && event.target.closest('button, a, [role=option], [role=slider]')
-  if (pressable && (name === 'Space' || name === 'Enter')) return false
+  if (ownerOf(event.target) === 'button' && (name === 'Space' || name === 'Enter')) return false
   // A stage's own command comes before one of the whole workspace with the same key.
-  for (const command of [...registered.values()].reverse()) {
+  for (const command of [...registered].reverse()) {
     const { keys, text } = keysOf(command.id)
-    if (!text.includes(name) && (typing || !keys.includes(name))) continue
-    if (command.enabled && !command.enabled()) continue
+    if (!text.includes(name) && (owned || !keys.includes(name))) continue
+    if (!isReady(command)) continue
     event.preventDefault()
     if (command.up) held.set(event.code, command)
     command.run(event)
+    return true
+  }
+  // Esc leaves whatever has the keys, for the stage.
+  if (name === 'Escape' && ownerOf(event.target) !== 'stage') {
+    ;(event.target as HTMLElement).blur()
     return true
   }
   return false

@@ -34,6 +34,18 @@ export function takesText(target: EventTarget | null): boolean {
   return target instanceof HTMLInputElement && !['checkbox', 'radio', 'range', 'button'].includes(target.type)
 }
 
+export type Owner = 'stage' | 'button' | 'text' | 'list' | 'checkbox' | 'slider'
+
+/** Who has the keys while an element has the focus. */
+export function ownerOf(target: EventTarget | null): Owner {
+  if (!(target instanceof HTMLElement)) return 'stage'
+  if (takesText(target)) return 'text'
+  if (target instanceof HTMLSelectElement || target.closest('[role=listbox], [role=menu]')) return 'list'
+  if (target instanceof HTMLInputElement) return target.type === 'range' ? 'slider' : target.type === 'button' ? 'button' : 'checkbox'
+  if (target.closest('[role=slider], [role=separator]')) return 'slider'
+  return target.closest('button, a, [role=option], summary') ? 'button' : 'stage'
+}
+
 /** Browsers close tabs and open windows by these, and a page never hears of them; Tab goes through the page. */
 const KEPT = /^(?:Ctrl\+(?:Shift\+)?[NTW]|Ctrl\+(?:Shift\+)?Tab|(?:Shift\+)?Tab|Alt\+(?:F4|Tab))$/
 const MODIFIERS = ['Control', 'Alt', 'Shift', 'Meta', 'AltGraph', 'CapsLock', 'Dead', 'Unidentified', 'Process']

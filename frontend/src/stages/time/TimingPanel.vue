@@ -2,11 +2,13 @@
 /** The frame of what stands beside the Score: its name, and a way to put it away. */
 import { useI18n } from 'vue-i18n'
 
+import { useCommands } from '@/kit/commands/commands'
 import { useTiming } from '@/stages/time/timingStore'
 
 defineProps<{ title: string }>()
 const { t } = useI18n()
 const timing = useTiming()
+useCommands([{ id: 'panel-close', run: () => timing.close() }])
 </script>
 
 <template>

@@ -1,6 +1,8 @@
 """When captions are shown: moved, cued along, found from the sound, fitted to it."""
 
-from fastapi import APIRouter, Response
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.jobs.views import JobView
@@ -35,7 +37,7 @@ from dunlin.core.timing.retiming import (
     shift,
     through_anchors,
 )
-from dunlin.core.timing.typed import amount_ms, typed_times
+from dunlin.core.timing.typed import amount_ms, place_ms, typed_times
 from dunlin.media.speech import speech_in
 from dunlin.store.log import Step
 from dunlin.work.hearing import needs_sound
@@ -102,6 +104,17 @@ def retiming(track_id: str, request: RetimingRequest, here: Here) -> RetimingVie
         below_zero=list(moved.below_zero),
         dropped=[caption.id for caption in captions if caption.id not in kept],
     )
+
+
+@router.get("/projects/{project_id}/place")
+def typed_place(
+    project_id: str,
+    text: Annotated[str, Query(max_length=64)],
+    here: Here,
+    now_ms: Annotated[int, Query(ge=0, le=2**40)] = 0,
+) -> int:
+    """The milliseconds of a place in the film that was typed: a time, a frame, or how far from now."""
+    return place_ms(text, now_ms, here.projects.get(project_id).film.rate)
 
 
 @router.post("/tracks/{track_id}/typed-times")

@@ -14,6 +14,7 @@ from dunlin.api.tracks.views import (
     EditRequest,
     EditView,
     GestureRequest,
+    LinesRequest,
     PageRequest,
     SplitRequest,
     TrackChange,
@@ -34,7 +35,7 @@ from dunlin.store.log import Author, Changed, Done, Outdated, Step
 from dunlin.store.projects import Project
 from dunlin.work.judging import judge_of, waivers_in
 from dunlin.work.specs import change_track as changed_track
-from dunlin.work.splitting import page_written, split_by_words
+from dunlin.work.splitting import lines_broken, page_written, split_by_words
 
 __all__ = ["router"]
 
@@ -79,6 +80,16 @@ def split_caption(
         here, project, track_id, request.caption, request.new_id,
         offset=request.offset, at_ms=request.at_ms,
     )  # fmt: skip
+    return _edited(here, project, track_id, operation, request, who, key)
+
+
+@router.post("/tracks/{track_id}/lines", response_model=EditView, responses=_CONFLICT)
+def break_lines(
+    track_id: str, request: LinesRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
+    """Breaks captions into the best lines by their spec, or makes one line of each."""
+    project = here.projects.of_track(track_id)
+    operation = lines_broken(here, project, track_id, request.captions, request.lines)
     return _edited(here, project, track_id, operation, request, who, key)
 
 

@@ -19,6 +19,7 @@ from dunlin.store.projects import Project, TrackInfo
 from dunlin.store.waivers import Waivers, with_waivers
 from dunlin.work.judging import judge_of, waivers_in
 from dunlin.work.specs import is_newer_in_house
+from dunlin.work.splitting import Lines
 
 __all__ = [
     "BurnRequest",
@@ -173,6 +174,13 @@ class SplitRequest(GestureRequest):
     new_id: Annotated[str, Field(min_length=1, max_length=64)]
     offset: Annotated[int, Field(ge=0)] | None = None
     at_ms: Annotated[int, Field(ge=0)] | None = None
+
+
+class LinesRequest(GestureRequest):
+    """Breaks the lines of captions anew by their spec, or makes one line of each."""
+
+    captions: Annotated[list[str], Field(min_length=1)]
+    lines: Lines
 
 
 class BurnRequest(BaseModel):

@@ -7,7 +7,7 @@ from dunlin.core.captions import Caption, Times
 from dunlin.core.messages import BadInput, message
 from dunlin.core.timecode import FrameRate, frame_at, parse_time, snap, start_of_frame
 
-__all__ = ["TypedField", "amount_ms", "typed_times"]
+__all__ = ["TypedField", "amount_ms", "place_ms", "typed_times"]
 
 TypedField: TypeAlias = Literal["in", "out", "duration"]
 
@@ -38,6 +38,20 @@ def amount_ms(text: str, rate: FrameRate, at_ms: int = 0) -> int:
             raise BadInput(message("times.no-whole-milliseconds", text=text))
         return factor * int(value)
     return factor * parse_time(value, rate)
+
+
+def place_ms(text: str, now_ms: int, rate: FrameRate) -> int:
+    """The place in a film that somebody types: a time such as `0:30`, a frame such as `120f`, or how far
+    from where one is, such as `+5` or `-12f`.
+
+    :raises ValueError: when it is none, or would be before the film
+    """
+    stripped = text.strip().replace("\N{MINUS SIGN}", "-")
+    relative = stripped.startswith(("+", "-"))
+    place = now_ms + amount_ms(stripped, rate, now_ms) if relative else amount_ms(stripped, rate)
+    if place < 0:
+        raise BadInput(message("times.before-film", text=stripped))
+    return snap(place, rate)
 
 
 def typed_times(caption: Caption, field: TypedField, text: str, rate: FrameRate) -> Times:

@@ -7,6 +7,7 @@ import { useLitText } from '@/picture/litText'
 import { usePlayer } from '@/picture/playerStore'
 import { openFindings } from '@/session/captions'
 import { useTrack } from '@/session/tracksStore'
+import { useStyling } from '@/styling/stylingStore'
 import { useCommands } from '@/kit/commands/commands'
 import { leaveText } from '@/kit/documents'
 import { seconds, shortClock } from '@/kit/time'
@@ -23,6 +24,7 @@ onMounted(() => {
   writing.open(page.value!, t('writing.page'))
 })
 onBeforeUnmount(writing.close)
+onBeforeUnmount(useStyling().addPage(writing.target))
 watch(() => track.captions, () => writing.show())
 
 const now = computed(() => writing.current)

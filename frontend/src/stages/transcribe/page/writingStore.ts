@@ -10,6 +10,8 @@ import { useI18n } from 'vue-i18n'
 import { usePlayer } from '@/picture/playerStore'
 import { type Caption, openFindings, textOf } from '@/session/captions'
 import { useHistory } from '@/session/historyStore'
+import { isMarked, marked, styledPlaces, stylesShown } from '@/stages/transcribe/page/shownStyles'
+import type { Target } from '@/styling/stylingStore'
 import { newId, useTrack } from '@/session/tracksStore'
 import { dispatch } from '@/kit/commands/commands'
 import { changeBetween } from '@/kit/documents'
@@ -47,7 +49,7 @@ export const useWriting = defineStore('writing', () => {
   function open(element: HTMLElement, label: string) {
     const made = new Editor({
       element,
-      extensions,
+      extensions: [...extensions, stylesShown],
       injectCSS: false,
       editorProps: {
         handleKeyDown: (_, event) => dispatch(event),
@@ -93,7 +95,10 @@ export const useWriting = defineStore('writing', () => {
     if (!view || underWay || (stored && changeBetween(stored, nodesIn(view.state.doc)))) return
     shown = said.value
     const tr = synchronised(view.state.tr, view.schema, shown.map(labelled))
-    if (tr.docChanged) view.view.dispatch(tr.setMeta('stored', true))
+    const styled = styledPlaces(written(tr.doc), shown)
+    if (tr.docChanged || styled.length || isMarked(view.state)) {
+      view.view.dispatch(marked(tr, styled).setMeta('stored', true))
+    }
     stored = nodesIn(view.state.doc)
   }
 
@@ -179,6 +184,24 @@ export const useWriting = defineStore('writing', () => {
     if (current.value) player.hear(current.value.in_ms, current.value.out_ms)
   }
 
+  /** The caption at the cursor, and the words of it that are selected, to be styled. */
+  function target(): Target | null {
+    const view = editor.value?.view
+    const caption = current.value
+    if (!view?.hasFocus() || !caption) return null
+    const { from, to } = view.state.selection
+    const index = firstIndex(blocks(), ({ at, node }) => at + node.nodeSize, from)
+    const { at, node } = blocks()[index]!
+    // As it will be stored, without what is written around lines.
+    const stored = (position: number) => paragraph(`${node.textContent.slice(0, position - at - 1)}.`).length - 1
+    const inside = to > from && to <= at + node.nodeSize - 1
+    return {
+      captions: [caption.id],
+      range: inside ? { from: stored(from), to: stored(to) } : null,
+      back: () => view.focus(),
+    }
+  }
+
   useHistory().writers.add(send)
-  return { editor, version, current, isEmpty, open, close, show, send, blockAt, captionAt, focus, hear }
+  return { editor, version, current, isEmpty, open, close, show, send, target, blockAt, captionAt, focus, hear }
 })

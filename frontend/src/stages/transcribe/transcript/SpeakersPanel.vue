@@ -5,12 +5,12 @@ import { computed, nextTick, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { useProject } from '@/session/projectStore'
+import { SPEAKER_KEYS } from '@/kit/commands/speakerKeys'
 import { useCommands } from '@/kit/commands/commands'
 import { useTrack } from '@/session/tracksStore'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 import VoicesGuess from '@/stages/transcribe/transcript/VoicesGuess.vue'
 import KeyCap from '@/kit/commands/KeyCap.vue'
-import type { CommandId } from '@/kit/commands/catalogue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -21,7 +21,6 @@ const speakers = computed(() => project.project?.speakers ?? [])
 
 /** Apart from each other, and from what the page says with colour. */
 const COLOURS = ['#2f6f8f', '#8a5a14', '#5f6b2d', '#7a3d6b', '#3f4f9a', '#8f4038', '#2d7a62', '#6a5a4a', '#51417d']
-const SPEAKER_KEYS: CommandId[] = ['speaker-1', 'speaker-2', 'speaker-3', 'speaker-4', 'speaker-5', 'speaker-6', 'speaker-7', 'speaker-8', 'speaker-9']
 
 type Named = (typeof speakers.value)[number] & { was?: string | null }
 

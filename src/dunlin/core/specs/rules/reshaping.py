@@ -17,6 +17,8 @@ from dunlin.core.timecode import first_frame_from, frame_at, start_of_frame
 __all__ = [
     "frame_at_or_after",
     "frame_at_or_before",
+    "in_best_lines",
+    "in_one_line",
     "more_time",
     "one_of_two",
     "other_breaks",
@@ -89,6 +91,19 @@ def other_breaks(place: Place, setting: Setting) -> Iterator[Candidate]:
         if text not in seen:
             seen.add(text)
             yield (caption.id,), (_with_gaps_of(caption, text),)
+
+
+def in_best_lines(caption: Caption, setting: Setting) -> Caption:
+    """The caption in the best lines of the spec's width, wherever its lines ended before.
+
+    Lines that each begin with a dash are two speakers', and stay.
+    """
+    return caption if spoken_by_two(caption.text) else _broken(caption, setting)
+
+
+def in_one_line(caption: Caption, setting: Setting) -> Caption:
+    """The caption without line breaks, whatever the spec says of its length."""
+    return _with_gaps_of(caption, joined_words(words_of(caption.text, setting.language)))
 
 
 def _with_gaps_of(caption: Caption, text: str) -> Caption:
