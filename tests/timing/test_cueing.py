@@ -111,3 +111,15 @@ def test_whatever_is_pressed_lines_keep_a_frame_and_stand_on_frames(way, keys, r
         assert 0 <= in_ms < out_ms
         assert start_of_frame(frame_at(in_ms, RATE), RATE) == in_ms
     assert 0 <= state.next <= len(LINES)
+
+
+def test_one_key_nearly_always_and_a_second_where_a_pause_is() -> None:
+    speech = [Stretch(1000, 1900), Stretch(3000, 6000)]
+    hand = replace(HAND, speech=speech)
+    state, shown = played("ins-and-pauses", [("in", 1000), ("out", 1800), ("in", 3000)], hand)
+    assert shown["a"] == (1000, 1800)
+    # Until the next key it is shown as long as its voice.
+    assert shown["b"] == (3000, 6000)
+    state, shown = played("ins-and-pauses", [("in", 1000), ("in", 3000), ("in", 5520)], hand)
+    assert (shown["a"], shown["b"]) == ((1000, 2920), (3000, 5440))
+    assert state.ended

@@ -13,7 +13,7 @@ from dunlin.core.timing.retiming import (
     shift,
     through_anchors,
 )
-from dunlin.core.timing.typed import amount_ms, typed_times
+from dunlin.core.timing.typed import amount_ms, place_ms, typed_times
 
 TIMES = st.lists(
     st.tuples(st.integers(0, 10_000_000), st.integers(1, 10_000)), min_size=1, max_size=30
@@ -151,3 +151,22 @@ def test_a_typed_time_moves_what_it_names(field, text: str, times: tuple[int, in
 def test_a_typed_time_that_cannot_be_is_refused(field, text: str) -> None:
     with pytest.raises(ValueError, match=r"."):
         typed_times(Caption("c", 10_000, 12_000), field, text, FrameRate(25))
+
+
+@pytest.mark.parametrize(
+    ("text", "ms"),
+    [("0:30", 30_000), ("+5", 15_000), ("-12f", 9520), ("120f", 4800), ("-1:00", None)],
+)
+def test_a_place_in_the_film_is_typed_as_a_time_a_frame_or_from_here(text: str, ms) -> None:
+    if ms is None:
+        with pytest.raises(ValueError, match="before the film"):
+            place_ms(text, 10_000, FrameRate(25))
+    else:
+        assert place_ms(text, 10_000, FrameRate(25)) == ms
+
+
+def test_a_typed_time_comes_to_lie_on_a_frame_where_that_is_wanted() -> None:
+    caption, rate = Caption("c", 10_000, 12_000), FrameRate(25)
+    assert typed_times(caption, "in", "10.013", rate).in_ms == 10_013
+    assert typed_times(caption, "in", "10.013", rate, on_frames=True).in_ms == 10_000
+    assert typed_times(caption, "duration", "1.985", rate, on_frames=True).out_ms == 12_000

@@ -76,3 +76,26 @@ def test_the_passage_is_repeated_until_it_is_typed(page: Page, untyped) -> None:
     page.find(".ear h2")
     stopped = page.clock()
     assert page.clock() == stopped
+
+
+def test_the_passage_before_brings_its_line_back_to_be_edited(page: Page, untyped) -> None:
+    page.click("[data-ear-begin]")
+    page.find("[data-ear-line]")
+    first = passage(page)
+    page.type("This is Quillan")
+    page.wait_text("[data-ear-figures]", "15 characters")
+    page.press("ENTER")
+    wait_for(lambda: passage(page) != first, "the next passage")
+    page.type("I am Ilse")
+    page.press("Alt+ARROW_UP")
+    line = page.find("[data-ear-line]")
+    wait_for(lambda: line.get_attribute("value") == "This is Quillan", "the stored line")
+    page.press("END")
+    page.type(" Point")
+    page.press("ENTER")
+    wait_for(lambda: [text for *_, text in lines(page, untyped)] == ["This is Quillan Point"],
+             "one caption, written over")  # fmt: skip
+    # What was begun for the next passage is still there, and undo takes back letters, not lines.
+    wait_for(lambda: line.get_attribute("value") == "I am Ilse", "the line begun")
+    page.press("Ctrl+z")
+    assert len(lines(page, untyped)) == 1

@@ -71,7 +71,7 @@ def test_keys_set_ins_at_the_films_time_and_it_ends_at_the_last_line(page: Page,
 
 
 def test_a_key_held_down_is_the_line(page: Page, project) -> None:
-    play_cues(page, 2)
+    play_cues(page, 3)
     wait_clock(page, "00:00:00.500")
     ActionChains(page.browser).key_down("f").perform()
     wait_clock(page, "00:00:01.400")
@@ -85,7 +85,7 @@ def test_a_key_held_down_is_the_line(page: Page, project) -> None:
 
 
 def test_stepping_back_sets_the_line_again(page: Page, project) -> None:
-    play_cues(page, 1)
+    play_cues(page, 2)
     wait_clock(page, "00:00:00.600")
     page.press("f")
     wait_clock(page, "00:00:01.200")
@@ -441,3 +441,69 @@ def test_the_sound_is_drawn_as_pitches(page: Page, project) -> None:
     contrast.send_keys(Keys.END)
     wait_for(lambda: page.script(column) != before, "another contrast")
     page.press("ESCAPE")
+
+
+def test_cueing_goes_on_where_it_stopped_and_other_keys_rest(page: Page, project) -> None:
+    page.press("c", "ENTER")
+    page.wait_text("[data-coming]", "Caption 2")
+    page.find(".card.awaited[data-number='1']")
+    page.press("f")
+    page.find(".card.awaited[data-number='2']")
+    page.press("n", "s", "DELETE", "ESCAPE")
+    wait_for(lambda: page.find("[data-cue]").is_displayed(), "cueing to stop")
+    assert len(times(page, project)) == 4
+    assert page.current() == page.card(2).get_attribute("data-caption")
+    page.press("ENTER")
+    page.wait_text("[data-next]", "Caption 2")
+    page.press("ESCAPE")
+
+
+def test_a_typed_time_is_one_step_of_undo_and_undo_leaves_the_selection(
+    page: Page, project
+) -> None:
+    before = times(page, project)
+    page.press("ARROW_DOWN", "m")
+    wait_for(lambda: len(times(page, project)) == 3, "the merge")
+    page.press("ARROW_DOWN", "e", "Ctrl+a")
+    page.type("4.1\n")
+    page.press("TAB", "ESCAPE")
+    wait_for(lambda: times(page, project)[1][0] == 4080, "the in, on a frame")
+    page.press("Ctrl+z")
+    wait_for(lambda: times(page, project)[1][0] == 4000, "one step")
+    here = page.current()
+    page.press("Ctrl+z")
+    wait_for(lambda: times(page, project) == before, "the merge to be undone")
+    assert page.current() == here
+
+
+def test_captions_held_at_zero_and_past_the_end_are_told(page: Page, project) -> None:
+    page.press("t")
+    page.find("[data-amount] input").send_keys("-3")
+    page.find("[data-at-zero]")
+    page.find("[data-amount] input").send_keys(Keys.CONTROL, "a", Keys.NULL, "+5")
+    page.wait_text("[data-past-end]", "after the film")
+
+
+def test_the_selected_caption_stays_in_place_however_fast_one_zooms(page: Page, project) -> None:
+    page.press("ARROW_DOWN", "ARROW_DOWN")
+
+    def top() -> float:
+        return page.script(
+            "return document.querySelector('.card.current').getBoundingClientRect().top"
+        )
+
+    before = top()
+    page.press("=", "=", "=")
+    wait_for(lambda: page.card(2).size["height"] > 200, "the card to grow")
+    assert abs(top() - before) < 3
+
+
+def test_the_overlay_is_drawn_to_its_box_after_a_resize(page: Page, project) -> None:
+    page.press("ARROW_DOWN", "Alt+=", "Alt+=")
+    page.press("ESCAPE", "HOME")
+    box = "return document.querySelector('canvas[data-overlay]').getBoundingClientRect().width"
+    wait_for(lambda: page.script(box) > 500, "the picture to grow")
+    drawn = "return document.querySelector('canvas[data-overlay]').width"
+    wait_for(
+        lambda: abs(page.script(drawn) - page.script(box)) < 2, "the overlay to be drawn to it"
+    )

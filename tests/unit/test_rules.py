@@ -297,3 +297,17 @@ def test_figures_within_their_bounds_spare_no_rule_that_has_something_to_say(cue
     always = Judge(by.setting, [replace(rule, trigger=None) for rule in RULES])
     whole = Track.of(captions)
     assert list(by.findings(whole)) == list(always.findings(whole))
+
+
+def test_what_is_shown_after_the_film_is_found_and_ends_with_it() -> None:
+    by = Judge(Setting(Spec(id="own", name="Own"), PAL, film_ends_ms=5000))
+    shown = track("within", "over the end", "after it")
+    found = {f.caption: f for f in by.findings(shown) if f.rule == "film-end"}
+    assert {id_: f.measured for id_, f in found.items()} == {"c1": 1200, "c2": 4400}
+    outcome = mend_of(shown, found["c1"], by)
+    assert isinstance(outcome, Mend)
+    assert outcome.after[0].out_ms == 5000
+    # Whether a caption after the film is to go, only a person can say.
+    assert isinstance(mend_of(shown, found["c2"], by), NoMend)
+    whole = Judge(Setting(Spec(id="own", name="Own"), PAL, film_ends_ms=9400))
+    assert not [f for f in whole.findings(shown) if f.rule == "film-end"]

@@ -1559,7 +1559,7 @@ export interface components {
              * Way
              * @enum {string}
              */
-            way: "ins" | "ins-and-outs" | "held";
+            way: "ins" | "ins-and-pauses" | "ins-and-outs" | "held";
             /** Lines */
             lines: string[];
             /**
@@ -1697,7 +1697,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            rule: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /** Caption */
             caption: string;
             /** In Ms */
@@ -1728,7 +1728,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            rule: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /** Caption */
             caption: string;
         };
@@ -2009,7 +2009,7 @@ export interface components {
              * Only
              * @default []
              */
-            only: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
+            only: ("film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
         };
         /**
          * MendView
@@ -2020,7 +2020,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            rule: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /** Caption */
             caption: string;
             /** Before */
@@ -2421,6 +2421,11 @@ export interface components {
              * @enum {string}
              */
             below_zero: "hold" | "drop" | "less";
+            /**
+             * On Frames
+             * @default true
+             */
+            on_frames: boolean;
         };
         /**
          * RetimingView
@@ -2440,7 +2445,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            rule: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /**
              * Weight
              * @enum {string}
@@ -2458,7 +2463,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            name: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /** Limits */
             limits: string[];
             /** Unit */
@@ -2675,6 +2680,11 @@ export interface components {
              */
             no_empty: boolean;
             /**
+             * Within Film
+             * @default true
+             */
+            within_film: boolean;
+            /**
              * No Undrawable
              * @default true
              */
@@ -2734,7 +2744,7 @@ export interface components {
              *       "numbers"
              *     ]
              */
-            advice: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
+            advice: ("film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
             /** By Language */
             by_language?: {
                 [key: string]: {
@@ -2937,6 +2947,11 @@ export interface components {
             field: "in" | "out" | "duration";
             /** Text */
             text: string;
+            /**
+             * On Frames
+             * @default false
+             */
+            on_frames: boolean;
         };
         /** ValidationError */
         ValidationError: {
@@ -2957,7 +2972,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            rule: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
             /** Caption */
             caption: string;
             /** Reason */
@@ -3040,7 +3055,7 @@ export interface components {
             /** Goes */
             goes: boolean;
             /** Rules */
-            rules: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
+            rules: ("film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
         };
         /**
          * WrittenWord
@@ -4653,7 +4668,7 @@ export interface operations {
     list_mends: {
         parameters: {
             query?: {
-                rule?: ("overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable") | null;
+                rule?: ("film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable") | null;
             };
             header?: never;
             path: {

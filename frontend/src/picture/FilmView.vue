@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { inWords } from '@/kit/i18n'
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useResizeObserver } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
@@ -42,6 +42,8 @@ onMounted(() => {
     { immediate: true },
   )
 })
+
+useResizeObserver(canvas, () => void overlay?.resized())
 
 // A copy that becomes playable comes in a new element.
 watch(video, (element) => {

@@ -19,7 +19,7 @@ export class CaptionOverlay {
   private readonly renderer: JASSUB
   private script = ''
   private moment: Moment | null = null
-  private wanted: { repaint: boolean } | null = null
+  private wanted: { repaint: boolean; resize?: boolean } | null = null
   private drawing: Promise<void> | null = null
   private readonly fetched = new Set<string>()
 
@@ -47,8 +47,14 @@ export class CaptionOverlay {
     const script = head + captions.map((caption) => caption.script).join('')
     if (script !== this.script) {
       this.script = script
-      this.wanted = { repaint: true }
+      this.wanted = { repaint: true, resize: this.wanted?.resize }
     }
+    return this.draw()
+  }
+
+  /** The box it is drawn in is of another size: without this it would be stretched. */
+  resized(): Promise<void> {
+    this.wanted = { repaint: this.wanted?.repaint ?? false, resize: true }
     return this.draw()
   }
 
@@ -66,13 +72,14 @@ export class CaptionOverlay {
     await this.ready
     try {
       while (this.wanted) {
-        const { repaint } = this.wanted
+        const { repaint, resize } = this.wanted
         this.wanted = null
         if (repaint) {
           await this.fetchFonts(this.script)
           await this.renderer.renderer.setTrack(this.script)
         }
         if (!this.moment) continue
+        if (resize) await this.renderer.resize(true)
         await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...this.moment }, repaint)
       }
     } finally {

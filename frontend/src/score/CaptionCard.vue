@@ -17,11 +17,15 @@ const props = defineProps<{
   box: Box
   rows: boolean
   lane: Lane
+  /** How much of it is above what is in sight. */
+  above: number
 }>()
 const emit = defineEmits<{ drag: [event: PointerEvent, id: string, grip: Grip] }>()
 
 /** A pause in typing this long begins a new step of undo. */
 const NEW_STEP_MS = 2000
+/** What the words of a card take at its lower end. */
+const TEXT_PX = 52
 
 const { t } = useI18n()
 const project = useProject()
@@ -123,9 +127,10 @@ function left(event: FocusEvent) {
 <template>
   <article
     class="card"
-    :class="{ chosen, current, writing, rows, error, short: box.height < 44, rtl: caption.direction === 'rtl' }"
+    :class="{ awaited: selection.awaitedId === caption.id, chosen, current, writing, rows, error, short: box.height < 44, rtl: caption.direction === 'rtl' }"
     :style="{
       transform: `translateY(${box.top}px)`,
+      '--above': above && !writing ? `${Math.max(Math.min(above, box.height - TEXT_PX), 0)}px` : undefined,
       height: writing ? 'auto' : `${Math.max(box.height, 12)}px`,
       minHeight: writing ? `${box.height}px` : undefined,
       left: `${(lane.lane / lane.of) * 100}%`,
@@ -218,6 +223,12 @@ function left(event: FocusEvent) {
   box-shadow: 0 0 0 4px color-mix(in srgb, var(--russet) 14%, transparent);
   z-index: 3;
 }
+/* The next line to be cued. */
+.card.awaited {
+  border: 2px dashed var(--tide);
+  padding: 3px 11px 3px 39px;
+  background: var(--tide-wash);
+}
 .card.writing {
   z-index: 4;
 }
@@ -257,6 +268,12 @@ function left(event: FocusEvent) {
   overflow-wrap: anywhere;
   max-height: 100%;
   overflow: hidden;
+}
+/* Close in, a card is taller than the page: its words stay in sight. */
+.card:not(.rows) .text,
+.card:not(.rows) .number,
+.card:not(.rows) .speaker {
+  translate: 0 var(--above, 0);
 }
 .card.current .text,
 .card:hover .text {

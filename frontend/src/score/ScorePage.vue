@@ -94,6 +94,7 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
             :box="card.box"
             :rows="rows"
             :lane="card.lane"
+            :above="Math.max(top - card.box.top, 0)"
             @drag="drag.begin"
           />
           <div

@@ -7,7 +7,7 @@ import type { SoundLook } from '@/score/soundLook'
 import { SLICE_MS, type Spectrum, STEP_MS } from '@/score/spectrum'
 import { firstIndex } from '@/kit/ordered'
 import { light } from '@/kit/theme'
-import { minutes } from '@/kit/time'
+import { frameAt, type FrameRate, minutes, startOfFrame } from '@/kit/time'
 
 export interface Colours {
   line: string
@@ -47,10 +47,13 @@ export interface SoundView {
   /** Stretches in which somebody speaks, told by a band beside the ruler. */
   speech: readonly { start_ms: number; end_ms: number }[]
   shots: readonly number[]
+  rate: FrameRate
 }
 
 /** Ruler marks stand at least this many pixels apart. */
 const MARK_APART = 46
+/** Lines of frames stand at least this many pixels apart. */
+const FRAMES_APART = 12
 const MARKS_MS = [100, 200, 500, 1000, 2000, 5000, 10_000, 30_000, 60_000, 300_000, 600_000]
 
 export function drawSound(canvas: HTMLCanvasElement, view: SoundView) {
@@ -71,6 +74,7 @@ export function drawSound(canvas: HTMLCanvasElement, view: SoundView) {
     if (right > left) drawPeaks(context, view, left, right)
     if (right < view.width) drawPitches(context, view, right, view.width)
   }
+  drawFrames(context, view)
   drawShots(context, view)
 }
 
@@ -89,6 +93,24 @@ function drawCovered(context: CanvasRenderingContext2D, view: SoundView) {
     const bottom = view.geometry.y(to) - view.top
     context.fillRect(view.rulerWidth, top, view.width - view.rulerWidth, bottom - top)
   }
+  context.globalAlpha = 1
+}
+
+/** Lines of single frames, close in. */
+function drawFrames(context: CanvasRenderingContext2D, view: SoundView) {
+  const { geometry, rate } = view
+  const apart = geometry.y((1000 * rate.denominator) / rate.numerator)
+  if (geometry.rows || apart < FRAMES_APART) return
+  const last = geometry.ms(view.top + view.height)
+  context.strokeStyle = view.colours.soft
+  context.globalAlpha = 0.35
+  context.beginPath()
+  for (let frame = frameAt(Math.max(geometry.ms(view.top), 0), rate); startOfFrame(frame, rate) <= last; frame++) {
+    const y = Math.round(geometry.y(startOfFrame(frame, rate)) - view.top) + 0.5
+    context.moveTo(view.rulerWidth, y)
+    context.lineTo(view.width, y)
+  }
+  context.stroke()
   context.globalAlpha = 1
 }
 
@@ -137,15 +159,17 @@ function drawRuler(context: CanvasRenderingContext2D, view: SoundView) {
     const ms = mark * stepMs
     const y = view.geometry.y(ms) - view.top
     if (y > view.height || ms > view.durationMs) break
-    context.fillText(markText(ms, stepMs), view.rulerWidth - 8, y)
+    // A label that would be cut off says something else.
+    if (y >= 7 && y <= view.height - 7) context.fillText(markText(ms), view.rulerWidth - 8, y)
     context.moveTo(view.rulerWidth - 4, Math.round(y) + 0.5)
     context.lineTo(view.rulerWidth, Math.round(y) + 0.5)
   }
   context.stroke()
 }
 
-function markText(ms: number, stepMs: number): string {
-  return stepMs < 1000 ? `${minutes(Math.floor(ms / 1000) * 1000)}.${Math.round((ms % 1000) / 100)}` : minutes(ms)
+function markText(ms: number): string {
+  // Between whole seconds there is room for the second alone.
+  return ms % 1000 ? `:${String(Math.floor(ms / 1000) % 60).padStart(2, '0')}.${Math.round((ms % 1000) / 100)}` : minutes(ms)
 }
 
 function drawPeaks(context: CanvasRenderingContext2D, view: SoundView, left: number, right: number) {

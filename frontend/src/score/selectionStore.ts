@@ -14,6 +14,8 @@ export const useSelection = defineStore('selection', () => {
   const ids = shallowRef<ReadonlySet<string>>(new Set())
   const currentId = ref<string | null>(null)
   const writingId = ref<string | null>(null)
+  /** The caption whose in the next press sets, while cueing. */
+  const awaitedId = ref<string | null>(null)
   /** Where in the text the cursor shall stand when writing begins, or what shall be selected. */
   const cursorAt = shallowRef<{ from: number; to: number } | null>(null)
 
@@ -82,7 +84,7 @@ export const useSelection = defineStore('selection', () => {
   )
 
   return {
-    ids, currentId, writingId, cursorAt, current, selected, currentIndex,
+    ids, currentId, writingId, awaitedId, cursorAt, current, selected, currentIndex,
     only, toggle, extendTo, all, beside, write, stopWriting,
   }
 })

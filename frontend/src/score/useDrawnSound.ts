@@ -49,6 +49,7 @@ export function useDrawnSound(canvas: Ref<HTMLCanvasElement | null>, { geometry,
         colours: pageColours.value,
         speech: timing.speech,
         shots: project.project?.shots ?? [],
+        rate: project.rate,
         covered: rows.value ? [] : track.captions.slice(from, to).map((c) => [c.in_ms, c.out_ms] as const),
       })
     },

@@ -83,12 +83,30 @@ export function usePageScroll(page: Ref<HTMLElement | null>) {
     scrollTo(geometry.value.y(ms) - pageHeight.value * PLAYHEAD_AT)
   }
 
-  /** Another scale, with the time at a place of the page staying where it is. */
-  function zoom(direction: 1 | -1, atY = pageHeight.value * PLAYHEAD_AT) {
-    const ms = geometry.value.ms(top.value + atY)
+  /** What stays in place while the scale changes: the selected caption or the playhead, where they are in sight. */
+  function anchor(): { ms: number; y: number } {
+    const inSight = (ms: number) => {
+      const y = geometry.value.y(ms) - top.value
+      return y >= 0 && y <= pageHeight.value ? { ms, y } : null
+    }
+    const chosen = selection.current && inSight(selection.current.in_ms)
+    const middle = pageHeight.value * PLAYHEAD_AT
+    return chosen || inSight(player.timeMs) || { ms: geometry.value.ms(top.value + middle), y: middle }
+  }
+
+  /** What stays where it is until a change of scale is drawn; presses that come sooner keep to it too. */
+  let kept: { ms: number; y: number } | null = null
+
+  /** Another scale; what is worked on stays where it is, or what is at a place of the page. */
+  function zoom(direction: 1 | -1, atY?: number) {
+    kept ??= atY === undefined ? anchor() : { ms: geometry.value.ms(top.value + atY), y: atY }
     const now = SCALES.findIndex((candidate) => candidate >= scale.value)
     scale.value = SCALES[Math.min(Math.max(now + direction, 0), SCALES.length - 1)]!
-    void nextTick(() => scrollTo(geometry.value.y(ms) - atY))
+    void nextTick(() => {
+      if (!kept) return
+      scrollTo(geometry.value.y(kept.ms) - kept.y)
+      kept = null
+    })
   }
 
   function wheeled(event: WheelEvent) {

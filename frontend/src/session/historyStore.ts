@@ -6,7 +6,8 @@ import { answered, type ChangesView, client, Refused } from '@/api/client'
 import { HOUSE, useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 
-export type View = 'captions' | 'transcript' | 'specs'
+/** `none`: nothing in view can be undone here. */
+export type View = 'captions' | 'transcript' | 'specs' | 'none'
 
 /** Somebody's edit that came on top of the one to be undone. */
 export interface InTheWay {
@@ -30,13 +31,14 @@ export const useHistory = defineStore('history', () => {
   watch(() => project.specs, () => (ofSpecs.value = { canUndo: true, canRedo: true }))
 
   const targets = computed(() => {
+    if (view.value === 'none') return []
     if (view.value === 'specs') return ['specs']
     if (view.value === 'transcript') return ['transcript', 'speakers', 'terms']
     return [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`]
   })
   const state = computed(() => (view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : track))
-  const canUndo = computed(() => state.value.canUndo)
-  const canRedo = computed(() => state.value.canRedo)
+  const canUndo = computed(() => view.value !== 'none' && state.value.canUndo)
+  const canRedo = computed(() => view.value !== 'none' && state.value.canRedo)
 
   /** What is written in an editor and not sent yet is sent before anything is taken back. */
   const writers = new Set<() => Promise<unknown>>()
@@ -44,6 +46,7 @@ export const useHistory = defineStore('history', () => {
   /** Takes one's own newest gesture back, or does the one undone last again; gives what that changed. */
   async function step(direction: 'undo' | 'redo'): Promise<ChangesView | undefined> {
     inTheWay.value = null
+    if (view.value === 'none') return undefined
     await Promise.all([...writers].map((send) => send()))
     await tracks.settled()
     try {

@@ -19,6 +19,15 @@ export interface Edit {
   split?: { caption: string; new_id: string; offset?: number; at_ms?: number }
   page?: Page
   lines?: Lines
+  typed?: Typed
+}
+
+/** A line typed by ear, at the times of its passage. */
+export interface Typed {
+  text: string
+  in_ms: number
+  out_ms: number
+  new_id: string
 }
 
 /** Captions whose lines are broken anew by the spec, or made one. */
@@ -139,19 +148,25 @@ export function openTrack(id: string, note: (message: string) => void) {
     return queue.push({ base: seen, lines }, newId())
   }
 
-  function post({ edit: { base, operation, split: place, page, lines }, key, gesture }: Waiting<Edit>): Promise<EditView> {
+  /** Stores a line typed by ear; the server breaks it by the spec. */
+  function storeTyped(typed: Typed): Promise<void> {
+    return queue.push({ base: seen, typed }, newId())
+  }
+
+  function post({ edit: { base, operation, split: place, page, lines, typed }, key, gesture }: Waiting<Edit>): Promise<EditView> {
     const params = { path: { track_id: id } }
     const common = { base_revision: base, gesture }
     if (place) return answered(client.POST('/api/tracks/{track_id}/split', { params, ...named(key), body: { ...common, ...place } }))
     if (page) return answered(client.POST('/api/tracks/{track_id}/page', { params, ...named(key), body: { ...common, ...page } }))
     if (lines) return answered(client.POST('/api/tracks/{track_id}/lines', { params, ...named(key), body: { ...common, ...lines } }))
+    if (typed) return answered(client.POST('/api/tracks/{track_id}/passage', { params, ...named(key), body: { ...typed, gesture } }))
     return answered(client.POST('/api/tracks/{track_id}/edits', { params, ...named(key), body: { ...common, operation: operation! } }))
   }
 
   /** The server's last word is no: words that were written are kept to be made again, and the track is read. */
   async function refused(why: unknown, { edit: lost, gesture }: Waiting<Edit>) {
     const message = (why as Error).message
-    const words = lost.operation ? wordsOf(lost.operation) : (lost.page?.texts.join('\n') ?? '')
+    const words = lost.operation ? wordsOf(lost.operation) : (lost.page?.texts.join('\n') ?? lost.typed?.text ?? '')
     // Of typing that went on, what was typed last says it all.
     const others = left.value.filter((entry) => entry.gesture !== gesture)
     if (words) left.value = [...others, { gesture, words, why: message, edit: lost }]
@@ -171,6 +186,7 @@ export function openTrack(id: string, note: (message: string) => void) {
     giveUp(entry)
     if (entry.edit.operation) edit(entry.edit.operation, newId())
     else if (entry.edit.page) void write(entry.edit.page, newId())
+    else if (entry.edit.typed) void storeTyped(entry.edit.typed)
   }
 
   function giveUp(entry: Left) {
@@ -275,7 +291,7 @@ export function openTrack(id: string, note: (message: string) => void) {
 
   return {
     id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, problem, left, waitingCount,
-    seen: () => seen, reload, show, edit, split, write, breakLines, makeAgain, giveUp, accept, happened, between,
+    seen: () => seen, reload, show, edit, split, write, breakLines, storeTyped, makeAgain, giveUp, accept, happened, between,
     settled: () => queue.settled(), isIdle: () => queue.waiting.length === 0 && left.value.length === 0,
   }
 }

@@ -4,7 +4,7 @@ import { computed, markRaw, ref, shallowReactive } from 'vue'
 
 import type { EditView, Operation } from '@/api/client'
 import type { Caption } from '@/session/captions'
-import { type Lines, newId, type OpenTrack, openTrack, type Page } from '@/session/openTrack'
+import { type Lines, newId, type OpenTrack, openTrack, type Page, type Typed } from '@/session/openTrack'
 
 export { newId } from '@/session/openTrack'
 export type { Page } from '@/session/openTrack'
@@ -102,6 +102,7 @@ export const useTrack = defineStore('track', () => {
     reload: async () => await now()?.reload(),
     show: (operation: Operation) => one().show(operation),
     edit: (operation: Operation, gesture: string) => one().edit(operation, gesture),
+    storeTyped: (typed: Typed) => one().storeTyped(typed),
     breakLines: (lines: Lines) => one().breakLines(lines),
     split: (caption: string, place: { offset?: number; at_ms?: number }) => one().split(caption, place),
     write: (page: Page, gesture: string) => one().write(page, gesture),

@@ -7,6 +7,7 @@ import { useRoute } from 'vue-router'
 
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
+import { useSelection } from '@/score/selectionStore'
 import { useTrack } from '@/session/tracksStore'
 import type { CommandId } from '@/kit/commands/catalogue'
 import { keyOf } from '@/kit/commands/keymap'
@@ -18,6 +19,7 @@ const route = useRoute()
 const project = useProject()
 const track = useTrack()
 const player = usePlayer()
+const selection = useSelection()
 
 const owner = ref<Owner>('stage')
 /** Names what has the keys where that is no stage: a field, a list, a button. */
@@ -36,6 +38,7 @@ const ALL: Shown = ['keys', 'all']
 const KEYS: Record<string, Shown[]> = {
   text: [['play', 'play'], ['set-in', 'in'], ['set-out', 'out'], ['split', 'split'], ['caption-next', 'next'], ['leave-text', 'leave']],
   time: [['play', 'play'], ['set-in', 'in'], ['set-out', 'out'], [['frame-back', 'frame-on'], 'frame'], ['write', 'write'], ['insert', 'new'], ALL],
+  cueing: [['cue-in', 'in'], ['cue-out', 'out'], ['cue-back', 'back'], ['cue-stop', 'stop'], ['play', 'play']],
   check: [
     [['finding-next', 'finding-before'], 'findings'], ['finding-hear', 'hear'], ['finding-choose', 'choose'], ['finding-mend', 'mend'],
     ['finding-waive', 'waive'], ['finding-go', 'goThere'], ALL,
@@ -68,7 +71,7 @@ const CONTROLS: Record<string, [string[], string][]> = {
 const held = computed(() => (owner.value === 'stage' ? null : owner.value === 'text' ? control.value || null : owner.value))
 const place = computed(() => {
   const stage = route.query.view ? `${String(route.name)}-${String(route.query.view)}` : String(route.name)
-  if (!typing.value) return stage
+  if (!typing.value) return selection.awaitedId ? 'cueing' : stage
   return stage in KEYS && `${stage}-text` in KEYS ? `${stage}-text` : 'text'
 })
 const shown = computed(() =>

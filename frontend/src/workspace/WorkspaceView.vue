@@ -9,12 +9,13 @@ import TransportBar from '@/picture/TransportBar.vue'
 import { useBringIn } from '@/stages/bring-in/bringInStore'
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
-import { useHistory } from '@/session/historyStore'
+import { useHistory, type View } from '@/session/historyStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 import { goTo, STAGES } from '@/router'
 import { useSelection } from '@/score/selectionStore'
 import { useTiming } from '@/stages/time/timingStore'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
+import { ownerOf } from '@/kit/commands/keys'
 import { dispatch, letGo, useCommands } from '@/kit/commands/commands'
 import CaptionMeters from '@/workspace/CaptionMeters.vue'
 import KeySheet from '@/workspace/keys/KeySheet.vue'
@@ -61,8 +62,13 @@ onBeforeUnmount(() => {
 })
 
 // Undo is about what is seen: where the transcript is, about its words, and about a spec where that is.
-const showsWords = () => route.name === 'transcribe' && !route.query.view
-watchEffect(() => (history.view = route.name === 'spec' ? 'specs' : showsWords() ? 'transcript' : 'captions'))
+const VIEWS: Record<string, View> = {
+  spec: 'specs', transcribe: 'transcript', 'transcribe-page': 'captions', 'transcribe-make': 'captions', time: 'captions', check: 'captions',
+}
+watchEffect(() => {
+  const place = route.query.view ? `${String(route.name)}-${String(route.query.view)}` : String(route.name)
+  history.view = VIEWS[place] ?? 'none'
+})
 
 useTransportCommands()
 useStylingCommands()
@@ -89,10 +95,13 @@ useEventListener(window, 'drop', (event) => {
 })
 useEventListener(window, 'keydown', dispatch)
 // A click with the mouse presses a control; the keys stay with the stage.
-useEventListener(window, 'click', ({ detail, target }) => {
-  const control = (target as HTMLElement).closest?.('button, input[type=checkbox], input[type=radio]')
-  if (detail > 0 && control && control === document.activeElement) (control as HTMLElement).blur()
-})
+useEventListener(window, 'click', async ({ detail }) => {
+  if (detail === 0) return
+  // A label gives its control the focus once the click is over.
+  await new Promise((over) => setTimeout(over))
+  const control = document.activeElement as HTMLElement | null
+  if (control && ['button', 'checkbox'].includes(ownerOf(control)) && !control.closest('.v-overlay')) control.blur()
+}, { capture: true })
 useEventListener(window, 'keyup', letGo)
 // Closing the tab while an edit is on its way would lose it.
 useEventListener(window, 'beforeunload', (event) => {

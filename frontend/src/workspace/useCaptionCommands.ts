@@ -144,7 +144,8 @@ export function useCaptionCommands() {
     const made = await history.step(direction)
     const own = made?.tracks.find((edit) => edit.track_id === track.id)
     const changed = own?.touched.find((id) => track.byId.has(id))
-    if (changed && selection.writingId === null) selection.only(changed)
+    // The selection stays where one works, unless that is gone.
+    if (changed && !selection.current) selection.only(changed)
   }
 
   const list: Command[] = [
@@ -174,8 +175,9 @@ export function useCaptionCommands() {
     { id: 'follow-spoken', run: () => (spoken.value = !spoken.value) },
   ]
   useCommands([
-    { id: 'undo', run: () => void step('undo') },
-    { id: 'redo', run: () => void step('redo') },
+    // Where nothing can be taken back, a field takes its typing back by itself.
+    { id: 'undo', run: () => void step('undo'), enabled: () => history.view !== 'none', why: 'now' },
+    { id: 'redo', run: () => void step('redo'), enabled: () => history.view !== 'none', why: 'now' },
   ])
   // A transcript has words; captions that are not in sight are not changed by a key.
   const inSight = () => route.name !== 'transcribe'
@@ -187,7 +189,7 @@ export function useCaptionCommands() {
   watch(
     () => player.playing && spoken.value && inSight() && !player.hearing && player.timeMs,
     (ms) => {
-      if (typeof ms !== 'number' || selection.writingId || selection.ids.size > 1) return
+      if (typeof ms !== 'number' || selection.writingId || selection.awaitedId || selection.ids.size > 1) return
       const shown = track.captions[indexAt(track.captions, ms)]
       if (shown && shown.out_ms > ms && shown.id !== selection.currentId) selection.only(shown.id)
     },

@@ -35,6 +35,7 @@ def judge_of(
             language,
             shots_of(folder, project.id) or (),
             script_size(probe_from(project.film.facts)),
+            project.film.facts["duration_ms"] or None,
             sheet_of(project, track_id),
         )
     )

@@ -13,7 +13,7 @@ export interface Command {
   up?: (event: KeyboardEvent) => void
   enabled?: () => boolean
   /** What is missing when it is not enabled, as `why.<name>` of the locale files. */
-  why?: 'caption' | 'captions' | 'shots' | 'findings' | 'text' | 'words'
+  why?: 'caption' | 'captions' | 'shots' | 'findings' | 'text' | 'words' | 'now'
 }
 
 /** In the order they came: what came last is asked first. */
@@ -27,7 +27,18 @@ export function useCommands(list: Command[]) {
   })
 }
 
-const isReady = (command: Command) => command.enabled?.() ?? true
+/** Which commands rest now, and whether any do. */
+const resting = shallowReactive<{ rests: (id: CommandId) => boolean; now: () => boolean }[]>([])
+
+/** Lets commands rest while something goes on that a slip of a key must not disturb. */
+export function useRestingKeys(rests: (id: CommandId) => boolean, now: () => boolean) {
+  const entry = { rests, now }
+  resting.push(entry)
+  onScopeDispose(() => resting.splice(resting.indexOf(entry), 1))
+}
+
+const isReady = (command: Command) =>
+  (command.enabled?.() ?? true) && !resting.some(({ rests, now }) => now() && rests(command.id))
 
 /** Who does what a command says: whoever can do it now, else whoever could; undefined where nobody is there for it. */
 export function commandOf(id: CommandId): Command | undefined {

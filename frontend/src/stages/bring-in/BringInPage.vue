@@ -11,7 +11,7 @@ import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { goTo } from '@/router'
 import StyledText from '@/kit/StyledText.vue'
-import { shortClock } from '@/kit/time'
+import { seconds, shortClock } from '@/kit/time'
 
 const { t } = useI18n()
 const router = useRouter()
@@ -97,6 +97,9 @@ async function take() {
           <p class="section-title">
             {{ t('bringIn.count', reading.caption_count) }} · {{ t('bringIn.until', { end: shortClock(reading.ends_ms) }) }}
           </p>
+          <p v-if="project.durationMs && reading.ends_ms > project.durationMs + 50" class="past" data-past-end>
+            {{ t('bringIn.pastEnd', { by: seconds(reading.ends_ms - project.durationMs, 1) }) }}
+          </p>
           <ol tabindex="0">
             <li v-for="(caption, index) in reading.captions" :key="index">
               <span class="time">{{ shortClock(caption.in_ms) }}<br>{{ shortClock(caption.out_ms) }}</span>
@@ -134,6 +137,11 @@ async function take() {
 </template>
 
 <style scoped>
+.past {
+  margin: 0 0 6px;
+  font-size: 13px;
+  color: var(--heather);
+}
 .bring-in {
   display: flex;
   flex-direction: column;

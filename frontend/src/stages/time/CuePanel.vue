@@ -6,7 +6,8 @@ import { useI18n } from 'vue-i18n'
 
 import { useTrack } from '@/session/tracksStore'
 import { textOf } from '@/session/captions'
-import { useCommands } from '@/kit/commands/commands'
+import type { CommandId } from '@/kit/commands/catalogue'
+import { useCommands, useRestingKeys } from '@/kit/commands/commands'
 import { clock } from '@/kit/time'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import { CUE_WAYS, useCue } from '@/stages/time/cueStore'
@@ -19,8 +20,17 @@ const track = useTrack()
 const cue = useCue()
 const beats = useReactionBeats((ms) => (cue.reactionMs = Math.min(Math.max(ms, -500), 1000)))
 
+/** Keys that work while lines are cued: those of cueing itself, and of the transport. */
+const RUNNING: CommandId[] = [
+  'cue-in', 'cue-out', 'cue-back', 'cue-stop', 'play', 'faster', 'slower', 'back-second', 'on-second', 'keys', 'undo', 'redo',
+]
+
 const ways = computed(() => CUE_WAYS.map((value) => ({ value, title: t(`timing.cueWay.${value}`) })))
 const lastSet = computed(() => track.byId.get(cue.lastSet))
+
+const TWO_KEYS = ['ins-and-pauses', 'ins-and-outs']
+/** Ways in which the line that is spoken needs no more keys: what is shown large is the next. */
+const RUN_ON = ['ins', 'ins-and-pauses']
 
 function begin() {
   // The button that was pressed would take the keys.
@@ -35,10 +45,12 @@ useCommands([
     run: (event) => (beats.running.value ? beats.press(event!) : cue.press(event!)),
     up: (event) => cue.release(event), enabled: () => cue.running || beats.running.value,
   },
-  { id: 'cue-out', run: (event) => cue.out(event!), enabled: () => cue.running && cue.way === 'ins-and-outs' },
+  { id: 'cue-out', run: (event) => cue.out(event!), enabled: () => cue.running && TWO_KEYS.includes(cue.way) },
   { id: 'cue-back', run: () => cue.back(), enabled: () => cue.running },
   { id: 'cue-stop', run: () => (beats.running.value ? beats.stop() : cue.stop()), enabled: () => cue.running || beats.running.value },
 ])
+// Where a key may slip, others would do harm.
+useRestingKeys((id) => !RUNNING.includes(id), () => cue.running)
 useEventListener(window, 'blur', () => cue.lost())
 useEventListener(document, 'visibilitychange', () => document.hidden && cue.lost())
 onBeforeUnmount(() => cue.stop())
@@ -52,11 +64,14 @@ onBeforeUnmount(() => cue.stop())
         {{ textOf(lastSet).replace('\n', ' ') }}
       </p>
       <p class="next" :class="{ open: cue.open }" aria-live="polite" data-next>
-        {{ cue.open && cue.way !== 'ins' ? textOf(cue.open) : cue.awaited ? textOf(cue.awaited) : t('timing.lastLine') }}
+        {{ cue.open && !RUN_ON.includes(cue.way) ? textOf(cue.open) : cue.awaited ? textOf(cue.awaited) : t('timing.lastLine') }}
       </p>
+      <ol v-if="cue.coming.length" class="coming" :aria-label="t('timing.coming')" data-coming>
+        <li v-for="line in cue.coming" :key="line.id">{{ textOf(line).replaceAll('\n', ' ') }}</li>
+      </ol>
       <p class="keys">
         <span><KeyCap command="cue-in" /> {{ t(`timing.cueKey.${cue.way}`) }}</span>
-        <span v-if="cue.way === 'ins-and-outs'"><KeyCap command="cue-out" /> {{ t('timing.cueKey.out') }}</span>
+        <span v-if="TWO_KEYS.includes(cue.way)"><KeyCap command="cue-out" /> {{ t(cue.way === 'ins-and-outs' ? 'timing.cueKey.out' : 'timing.cueKey.pause') }}</span>
         <span><KeyCap command="cue-back" /> {{ t('timing.cueKey.back', { s: cue.backMs / 1000 }) }}</span>
         <span><KeyCap command="cue-stop" /> {{ t('timing.cueKey.stop') }}</span>
       </p>
@@ -113,6 +128,20 @@ p {
   display: grid;
   place-content: center;
   font-size: 34px;
+}
+.coming {
+  display: grid;
+  gap: 4px;
+  margin: -4px 0 0;
+  padding: 0 18px;
+  list-style: none;
+  font-size: 14px;
+  color: var(--soft);
+}
+.coming li {
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
 }
 .keys {
   display: flex;

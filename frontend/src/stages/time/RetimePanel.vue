@@ -115,8 +115,10 @@ useCommands([
       <ChoiceRow v-model="retime.edges" :label="t('timing.edgesLabel')" :options="edges" />
     </template>
 
+    <p v-if="retime.pastEnd" class="below" data-past-end>{{ t('timing.pastEnd', retime.pastEnd) }}</p>
     <div v-if="retime.seen?.below_zero.length" class="below">
       <p>{{ t('timing.below', retime.seen.below_zero.length) }}</p>
+      <p v-if="retime.belowZero === 'hold' && retime.seen.below_zero.length > 1" data-at-zero>{{ t('timing.atZero') }}</p>
       <ChoiceRow v-model="retime.belowZero" :label="t('timing.belowLabel')" :options="belowZero" />
     </div>
     <p v-if="retime.problem" class="cannot" role="alert">{{ retime.problem }}</p>

@@ -6,6 +6,8 @@ import { useI18n } from 'vue-i18n'
 import { answered, client } from '@/api/client'
 import { retiming } from '@/session/merging'
 import { newId, useTrack } from '@/session/tracksStore'
+import { useProject } from '@/session/projectStore'
+import { useSnapTo } from '@/score/useCardDrag'
 import { useSelection } from '@/score/selectionStore'
 import { useCommands } from '@/kit/commands/commands'
 import { clock } from '@/kit/time'
@@ -13,6 +15,8 @@ import { clock } from '@/kit/time'
 const { t } = useI18n()
 const track = useTrack()
 const selection = useSelection()
+const project = useProject()
+const snapTo = useSnapTo()
 
 const FIELDS = ['in', 'out', 'duration'] as const
 type Field = (typeof FIELDS)[number]
@@ -30,21 +34,28 @@ function shown(field: Field): string {
 }
 
 watch(
-  () => [caption.value?.id, caption.value?.in_ms, caption.value?.out_ms],
+  // One by one: what is being typed stays while nothing of these changes.
+  [() => caption.value?.id, () => caption.value?.in_ms, () => caption.value?.out_ms],
   () => FIELDS.forEach((field) => (typed.value[field] = shown(field))),
   { immediate: true },
 )
 watch(() => caption.value?.id, () => (told.value = ''))
 
+/** What was typed and is on its way. */
+let underWay = ''
+
 async function commit(field: Field) {
   const now = caption.value
-  if (!now || typed.value[field] === shown(field)) return
+  const text = typed.value[field]
+  // A field tells of its change once more when it is left.
+  if (!now || text === shown(field) || text === underWay) return
+  underWay = text
   try {
     await track.settled()
     const times = await answered(
       client.POST('/api/tracks/{track_id}/typed-times', {
         params: { path: { track_id: track.id } },
-        body: { caption: now.id, field, text: typed.value[field] },
+        body: { caption: now.id, field, text, on_frames: snapTo.value.frames },
       }),
     )
     const moved = [
@@ -54,10 +65,13 @@ async function commit(field: Field) {
     wrong.value = false
     if (moved.length) track.edit(retiming([times]), newId())
     typed.value[field] = shown(field)
-    told.value = moved.join(', ') || t('timing.typedNothing')
+    const beyond = times.out_ms > project.durationMs + 50 ? t('timing.typedPastEnd') : ''
+    told.value = [...moved, beyond].filter(Boolean).join(', ') || t('timing.typedNothing')
   } catch (refused) {
     wrong.value = true
     told.value = (refused as Error).message
+  } finally {
+    underWay = ''
   }
 }
 

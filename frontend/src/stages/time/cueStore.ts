@@ -1,14 +1,16 @@
 /** Cueing along: keys become ins and outs while the film plays. The rules of it are the server's. */
 import { useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 
 import { answered, client, type Schemas } from '@/api/client'
 import { usePlayer } from '@/picture/playerStore'
 import { newId, useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 
-export const CUE_WAYS = ['ins', 'ins-and-outs', 'held'] as const
+export const CUE_WAYS = ['ins', 'ins-and-pauses', 'ins-and-outs', 'held'] as const
+/** So many lines to come are shown. */
+const COMING = 2
 type State = Schemas['Cueing']
 type Key = Schemas['CueRequest']['key']
 
@@ -30,6 +32,12 @@ export const useCue = defineStore('cue', () => {
   const running = computed(() => state.value !== null)
   const awaited = computed(() => track.byId.get(state.value?.lines[state.value.next] ?? ''))
   const open = computed(() => (state.value?.open ? track.byId.get(state.value.lines[state.value.next - 1] ?? '') : undefined))
+  /** The lines behind the one that is awaited. */
+  const coming = computed(() => {
+    const now = state.value
+    return now ? now.lines.slice(now.next + 1, now.next + 1 + COMING).flatMap((line) => track.byId.get(line) ?? []) : []
+  })
+  watch(awaited, (line) => (selection.awaitedId = line?.id ?? null))
   const left = computed(() => (state.value ? state.value.lines.length - state.value.next : 0))
 
   /** Speech within this of a press is what was meant; farther off, the press itself is. */
@@ -48,6 +56,9 @@ export const useCue = defineStore('cue', () => {
 
   function stop() {
     if (!running.value) return
+    // Begun again, it goes on where it stopped.
+    const next = awaited.value ?? open.value
+    if (next) selection.only(next.id)
     state.value = null
     if (player.playing) player.pause()
   }
@@ -113,7 +124,7 @@ export const useCue = defineStore('cue', () => {
   }
 
   return {
-    way, reactionMs, snapping, backMs, state, problem, lastSet, running, awaited, open, left,
+    way, reactionMs, snapping, backMs, state, problem, lastSet, running, awaited, open, coming, left,
     start, stop, press, out, release, lost, back,
   }
 })

@@ -8,12 +8,16 @@ import { retiming } from '@/session/merging'
 import { newId, useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import { usePlayer } from '@/picture/playerStore'
+import { useSnapTo } from '@/score/useCardDrag'
 import { useTiming } from '@/stages/time/timingStore'
 
 export const WAYS = ['by', 'anchors', 'rate', 'sound'] as const
 export const SCOPES = ['all', 'selection', 'from-here', 'before-here', 'between'] as const
 export const EDGES = ['both', 'ins', 'outs'] as const
 export const BELOW_ZERO = ['hold', 'drop', 'less'] as const
+
+/** The last frame may end a little after the film. */
+const FRAME_MS = 50
 
 type Request = Schemas['RetimingRequest']
 export type Piece = Schemas['PieceView']
@@ -33,6 +37,7 @@ export const useRetime = defineStore('retime', () => {
   const selection = useSelection()
   const player = usePlayer()
   const timing = useTiming()
+  const snapTo = useSnapTo()
 
   const way = ref<(typeof WAYS)[number]>('by')
   const scope = ref<(typeof SCOPES)[number]>('all')
@@ -71,7 +76,7 @@ export const useRetime = defineStore('retime', () => {
             : scope.value === 'before-here'
               ? { to_ms: at }
               : { from_ms: fromMs.value, to_ms: toMs.value }
-    return { way: asks, edges: edges.value, below_zero: belowZero.value, ...limits }
+    return { way: asks, edges: edges.value, below_zero: belowZero.value, on_frames: snapTo.value.frames, ...limits }
   })
 
   function wayAsked(): Request['way'] | null {
@@ -136,6 +141,8 @@ export const useRetime = defineStore('retime', () => {
       return known && (known.in_ms !== in_ms || known.out_ms !== out_ms)
     }),
   )
+  /** Captions that would go out when the film is over. */
+  const pastEnd = computed(() => changed.value.filter(({ out_ms }) => out_ms > project.durationMs + FRAME_MS).length)
   const count = computed(() => changed.value.length + (seen.value?.dropped.length ?? 0))
 
   function addAnchor() {
@@ -170,7 +177,7 @@ export const useRetime = defineStore('retime', () => {
   }
 
   return {
-    way, scope, edges, belowZero, amount, fromFps, toFps, anchors, pieces, fromMs, toMs, problem, seen, count, job, found,
+    way, scope, edges, belowZero, amount, fromFps, toFps, anchors, pieces, fromMs, toMs, problem, seen, pastEnd, count, job, found,
     addAnchor, listen, apply,
   }
 })

@@ -163,7 +163,7 @@ export function useTimingCommands() {
     const { times } = await answered(
       client.POST('/api/tracks/{track_id}/retiming', {
         params: { path: { track_id: track.id } },
-        body: { way: { kind: 'by', amount: `${by}ms` }, from_ms: caption.in_ms, edges: 'both', below_zero: 'hold' },
+        body: { way: { kind: 'by', amount: `${by}ms` }, from_ms: caption.in_ms, edges: 'both', below_zero: 'hold', on_frames: true },
       }),
     )
     track.edit(retiming(times), newId())

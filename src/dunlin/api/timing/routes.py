@@ -100,7 +100,12 @@ def retiming(track_id: str, request: RetimingRequest, here: Here) -> RetimingVie
     )
     kept = {caption.id for caption in moved.captions}
     return RetimingView(
-        times=[_on_frames(caption, project.film.rate) for caption in moved.captions],
+        times=[
+            _on_frames(caption, project.film.rate)
+            if request.on_frames
+            else Times(caption.id, caption.in_ms, caption.out_ms)
+            for caption in moved.captions
+        ],
         below_zero=list(moved.below_zero),
         dropped=[caption.id for caption in captions if caption.id not in kept],
     )
@@ -124,7 +129,8 @@ def typed(track_id: str, request: TypedRequest, here: Here) -> Times:
     track, _ = here.log.track(track_id)
     if request.caption not in track:
         raise Refusal(404, message("edits.no-such-caption", caption=request.caption))
-    return typed_times(track[request.caption], request.field, request.text, project.film.rate)
+    caption, rate = track[request.caption], project.film.rate
+    return typed_times(caption, request.field, request.text, rate, on_frames=request.on_frames)
 
 
 def _pieces(request: RetimingRequest, rate: FrameRate) -> tuple[Piece, ...]:

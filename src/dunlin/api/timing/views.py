@@ -102,6 +102,7 @@ class RetimingRequest(BaseModel):
     """Only those that come in before this time."""
     edges: Edges = "both"
     below_zero: BelowZero = "hold"
+    on_frames: bool = True
 
 
 class RetimingView(View):
@@ -118,6 +119,7 @@ class TypedRequest(BaseModel):
     caption: str
     field: TypedField
     text: Annotated[str, Field(max_length=40)]
+    on_frames: bool = False
 
 
 class FitRequest(BaseModel):

@@ -10,7 +10,7 @@ from dunlin.core.messages import Told, message
 __all__ = ["RuleName", "Spec", "SpecError", "for_language", "read_spec", "write_spec"]
 
 RuleName = Literal[
-    "overlap", "gap", "gap-to-close", "least-duration", "greatest-duration", "shot-change",
+    "film-end", "overlap", "gap", "gap-to-close", "least-duration", "greatest-duration", "shot-change",
     "line-length", "lines", "safe-area", "line-balance", "line-shape", "last-word",
     "reading-speed", "words-per-minute", "sentence", "empty", "markup", "double-space",
     "space-before-mark", "dash", "ellipsis", "quotes", "sound-brackets", "sound-case", "numbers",
@@ -76,6 +76,8 @@ class Spec(BaseModel):
     captions_per_sentence: _Count | None = None
     """Greatest number of captions that a sentence goes over."""
     no_empty: bool = True
+    within_film: bool = True
+    """No caption is shown when the film is over."""
     no_undrawable: bool = True
     """Every character is in one of the fonts that captions are drawn with."""
     no_markup: bool = True

@@ -10,9 +10,9 @@ from dunlin.core.timecode import FrameRate, next_frame, snap
 
 __all__ = ["Cue", "Cueing", "Hand", "Key", "Way", "cue"]
 
-Way: TypeAlias = Literal["ins", "ins-and-outs", "held"]
-"""A key at each in, the out before it following at the gap; one key for in and one for out; or a key
-held down as long as the line is spoken."""
+Way: TypeAlias = Literal["ins", "ins-and-pauses", "ins-and-outs", "held"]
+"""A key at each in, the out before it following at the gap; the same, and a second key where a pause
+comes first; one key for in and one for out; or a key held down as long as the line is spoken."""
 
 Key: TypeAlias = Literal["in", "out", "release", "back", "lost"]
 """`back` is the film going back to `at_ms`; `lost` is the keyboard going elsewhere while a key is down."""
@@ -108,14 +108,17 @@ def _in(state: Cueing, hand: Hand, in_ms: int, shown: Mapping[str, tuple[int, in
         start, end = shown[before]
         if in_ms <= start:
             return Cue(state, ())
-        out_ms = in_ms - hand.gap_ms if state.way == "ins" else min(end, in_ms - hand.gap_ms)
+        runs_on = state.way in ("ins", "ins-and-pauses")
+        out_ms = in_ms - hand.gap_ms if runs_on else min(end, in_ms - hand.gap_ms)
         times.append(_times(before, start, out_ms, hand))
     if state.next == len(state.lines):
         return Cue(replace(state, open=False, down=False), tuple(times))
     line = state.lines[state.next]
     # Nothing follows the last line that could give it its out, so its voice does.
-    last = state.way == "ins" and state.next + 1 == len(state.lines)
-    out_ms = hand.end_of_speech(in_ms) if last else in_ms + _PROVISIONAL_MS
+    last = state.way in ("ins", "ins-and-pauses") and state.next + 1 == len(state.lines)
+    # What is not closed by a key is shown as long as its voice, until the next in takes it.
+    by_voice = last or state.way == "ins-and-pauses"
+    out_ms = hand.end_of_speech(in_ms) if by_voice else in_ms + _PROVISIONAL_MS
     times.append(_times(line, in_ms, out_ms, hand))
     now = replace(state, next=state.next + 1, open=not last, down=state.way == "held")
     return Cue(now, tuple(times))

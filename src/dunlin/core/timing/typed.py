@@ -54,11 +54,15 @@ def place_ms(text: str, now_ms: int, rate: FrameRate) -> int:
     return snap(place, rate)
 
 
-def typed_times(caption: Caption, field: TypedField, text: str, rate: FrameRate) -> Times:
+def typed_times(
+    caption: Caption, field: TypedField, text: str, rate: FrameRate, *, on_frames: bool = False
+) -> Times:
     """The times a caption has when somebody types one for its in, its out or its duration.
 
     With a sign, or in frames or milliseconds, it is an amount by which that one changes. A new in takes
     the whole caption along where it would come behind the out.
+
+    :param on_frames: what was typed comes to lie on the frame that begins nearest
 
     :raises ValueError: when it is no time, or the out would come before the in
     """
@@ -71,6 +75,8 @@ def typed_times(caption: Caption, field: TypedField, text: str, rate: FrameRate)
     if value < 0:
         raise BadInput(message("times.before-film", text=stripped))
     in_ms, out_ms = caption.in_ms, caption.out_ms
+    if on_frames:
+        value = snap(value, rate) if field != "duration" else snap(in_ms + value, rate) - in_ms
     if field == "in":
         in_ms = value
         if in_ms >= out_ms:

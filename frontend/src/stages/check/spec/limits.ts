@@ -66,6 +66,7 @@ export const SECTIONS: { name: string; limits: Limit[] }[] = [
       { name: 'close_gaps_below_ms', kind: 'number', usual: 500, step: 10, unit: 'ms', rule: 'gap-to-close', measure: 'gap_ms', breaks: 'below' },
       { name: 'overlap_allowed', kind: 'switch', inverse: true, rule: 'overlap' },
       { name: 'shot_change_frames', kind: 'number', usual: 7, unit: 'frames', rule: 'shot-change', measure: 'shot_change_frames', breaks: 'below' },
+      { name: 'within_film', kind: 'switch', rule: 'film-end' },
       { name: 'captions_per_sentence', kind: 'number', usual: 3, unit: 'captions', rule: 'sentence', measure: 'captions_per_sentence', breaks: 'above' },
     ],
   },

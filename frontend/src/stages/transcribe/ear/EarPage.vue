@@ -37,6 +37,17 @@ const played = computed(() => {
 onBeforeUnmount(ear.leave)
 watch([() => ear.until, () => ear.lengthS], () => void (ear.passage && ear.lengthen()))
 
+/** How long the line is, and how fast it would have to be read. */
+const figures = computed(() => {
+  const now = ear.passage
+  const spec = track.spec
+  const letters = [...ear.text.replaceAll('\n', '')].filter(
+    (letter) => (spec?.spaces_count !== false || /\S/u.test(letter)) && (spec?.punctuation_counts !== false || !/\p{P}/u.test(letter)),
+  )
+  const speed = now ? letters.length / ((now.out_ms - now.in_ms) / 1000) : 0
+  return { count: letters.length, speed: speed.toFixed(1), over: Boolean(spec?.reading_speed && speed > spec.reading_speed) }
+})
+
 async function begin(afterMs: number) {
   await ear.goOn(afterMs)
   await nextTick()
@@ -81,6 +92,7 @@ useCommands([
         </p>
         <i class="played"><b :style="{ width: played }" /></i>
         <textarea ref="field" v-model="ear.text" rows="2" :aria-label="t('ear.line')" :placeholder="t('ear.placeholder')" spellcheck="false" data-ear-line />
+        <p class="figures time" data-ear-figures :class="{ over: figures.over }">{{ t('ear.figures', figures) }}</p>
         <p class="keys soft">
           <KeyCap command="ear-store" in-text /> {{ t('ear.store') }} <KeyCap command="ear-again" /> {{ t('ear.again') }} <KeyCap command="ear-before" /> {{ t('ear.before') }}
           <KeyCap command="ear-skip" /> {{ t('ear.skip') }}
@@ -96,6 +108,14 @@ useCommands([
 </template>
 
 <style scoped>
+.figures {
+  margin: 6px 0 0;
+  font-size: 12.5px;
+  color: var(--soft);
+}
+.figures.over {
+  color: var(--heather);
+}
 .ear {
   display: flex;
   flex: 1;

@@ -4,6 +4,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
 import { answered, client, type Schemas } from '@/api/client'
+import { textOf } from '@/session/captions'
 import { usePlayer } from '@/picture/playerStore'
 import { newId, useTrack } from '@/session/tracksStore'
 
@@ -11,7 +12,8 @@ import { newId, useTrack } from '@/session/tracksStore'
 const [LEAST_S, MOST_S] = [1, 30]
 export const UNTIL = ['pause', 'length'] as const
 
-type Passage = Schemas['PassageView']
+/** A passage, and the caption that was typed for it, if one was. */
+type Passage = Schemas['PassageView'] & { caption?: string }
 
 export const useEar = defineStore('ear', () => {
   const track = useTrack()
@@ -22,6 +24,8 @@ export const useEar = defineStore('ear', () => {
   /** Where passages began that were left without a line, or with one; the way back. */
   const earlier = shallowRef<readonly Passage[]>([])
   const text = ref('')
+  /** What was typed for passages and not stored, by their ins: going back and forth loses none. */
+  const drafts = new Map<number, string>()
   const problem = ref('')
   const atEnd = ref(false)
   const busy = ref(false)
@@ -43,7 +47,7 @@ export const useEar = defineStore('ear', () => {
       problem.value = ''
       atEnd.value = !found
       if (passage.value && found) earlier.value = [...earlier.value, passage.value]
-      passage.value = found ?? null
+      take(found ?? null)
       after = afterMs
       if (found) repeat()
       else player.pause()
@@ -52,13 +56,27 @@ export const useEar = defineStore('ear', () => {
     }
   }
 
+  /** Turns to a passage, with what was typed for it so far. */
+  function take(now: Passage | null) {
+    const last = passage.value
+    if (last && text.value.trim() && text.value !== storedText(last)) drafts.set(last.in_ms, text.value)
+    passage.value = now
+    text.value = now ? (drafts.get(now.in_ms) ?? storedText(now)) : ''
+    if (now) drafts.delete(now.in_ms)
+  }
+
+  function storedText(now: Passage): string {
+    const caption = now.caption ? track.byId.get(now.caption) : undefined
+    return caption ? textOf(caption) : ''
+  }
+
   function repeat() {
     if (passage.value) player.hear(passage.value.from_ms, passage.value.to_ms, true)
   }
 
   /** Takes the passage at another length. */
   function lengthen() {
-    passage.value = null
+    take(null)
     return goOn(after)
   }
 
@@ -67,26 +85,21 @@ export const useEar = defineStore('ear', () => {
     if (!now || busy.value) return
     if (!text.value.trim()) return skip()
     busy.value = true
-    try {
-      await track.settled()
-      track.accept(
-        await answered(
-          client.POST('/api/tracks/{track_id}/passage', {
-            params: { path: { track_id: track.id } },
-            body: {
-              text: text.value, in_ms: now.in_ms, out_ms: now.out_ms,
-              new_id: newId(), gesture: newId(),
-            },
-          }),
-        ),
-      )
-      text.value = ''
-      await goOn(now.out_ms)
-    } catch (refused) {
-      problem.value = (refused as Error).message
-    } finally {
-      busy.value = false
+    const known = now.caption ? track.byId.get(now.caption) : undefined
+    if (known) {
+      if (text.value !== textOf(known)) {
+        track.edit({ kind: 'change-captions', changes: [{ caption: known.id, text: text.value }] }, newId())
+      }
+    } else {
+      const caption = newId()
+      // It is stored in its turn; what is heard next need not wait for that.
+      void track.storeTyped({ text: text.value, in_ms: now.in_ms, out_ms: now.out_ms, new_id: caption })
+      passage.value = { ...now, caption }
     }
+    text.value = ''
+    await track.settled()
+    await goOn(now.out_ms)
+    busy.value = false
   }
 
   /** Leaves a passage without a line: nothing is said there that is wanted. */
@@ -94,19 +107,19 @@ export const useEar = defineStore('ear', () => {
     if (passage.value) await goOn(passage.value.to_ms)
   }
 
-  /** Hears the passage before once more; the line being typed stays. */
+  /** Hears the passage before once more, and takes up its line; what is being typed is kept for its own. */
   function before() {
     const last = earlier.value.at(-1)
     if (!last) return
     earlier.value = earlier.value.slice(0, -1)
-    passage.value = last
+    take(last)
     atEnd.value = false
     repeat()
   }
 
   function leave() {
     if (player.playing) player.pause()
-    passage.value = null
+    take(null)
     earlier.value = []
     atEnd.value = false
   }

@@ -4,6 +4,7 @@ from dunlin.core.specs.rules import (
     characters,
     duration,
     empty,
+    film_end,
     gap,
     gap_to_close,
     line_shape,
@@ -23,6 +24,7 @@ __all__ = ["RULES", "Candidate", "Finding", "Place", "Rule", "Setting", "Weight"
 
 RULES: tuple[Rule, ...] = (
     empty.RULE,
+    film_end.RULE,
     overlap.RULE,
     gap.RULE,
     gap_to_close.RULE,
