@@ -1,6 +1,7 @@
 """Caption files, specs, mends, waivers and the report over the wire."""
 
 import json
+import re
 
 import pytest
 from fastapi.testclient import TestClient
@@ -176,7 +177,7 @@ def test_a_waiver_stands_until_the_caption_changes(editor: Editor) -> None:
     assert editor.client.get(f"{address}/mends").json()["mends"] == []
     report = editor.client.get(f"{address}/report").text
     assert "a sign" in report
-    assert "Nothing is left" in report
+    assert "No open findings" in report
     back = editor.client.post(f"{address}/waivers/take-back", json=key).json()
     assert back["captions"][0]["findings"][0]["waived"] is None
     editor.client.post(f"{address}/waivers", json={**key, "reason": "a sign"})
@@ -222,4 +223,30 @@ def test_a_spec_is_kept_shared_and_removed(client: TestClient, editor: Editor) -
 def test_every_rule_says_what_it_goes_by(client: TestClient) -> None:
     rules = client.get("/api/rules").json()
     assert {r["name"]: r["mends"] for r in rules}["language"] is False
-    assert len(rules) == 29
+    assert len(rules) == 30
+
+
+def test_a_track_with_empty_captions_is_judged_and_reported(editor: Editor) -> None:
+    editor.insert(caption("a", 0, 1000, ""), caption("b", 2000, 3000, "  "))
+    spec = {"id": "own", "name": "Own"}
+    address = f"/api/tracks/{editor.track_id}"
+    assert editor.client.post(f"{address}/judgement", json=spec).json()["broken"]["empty"] == 2
+    assert "has no text" in editor.client.get(f"{address}/report").text
+
+
+def test_the_report_tells_what_a_client_asks_for(editor: Editor) -> None:
+    editor.insert(caption("a", 0, 400, "two  spaces " + "x" * 60))
+    query = {"format_name": ["srt", "webvtt"], "author": "Ilse Varga"}
+    report = editor.client.get(f"/api/tracks/{editor.track_id}/report", params=query).text
+    for told in (
+        "by Ilse Varga", "25 frames a second", "00:00:08", "two  spaces", "minimum gap",
+        "spaces and punctuation counted", ".en.srt", ".en.vtt", "no empty captions",
+    ):  # fmt: skip
+        assert told in report, told
+    assert re.search(r"Open: \d+ errors, \d+ of advice", report)
+    assert "No empty" not in report
+
+
+def test_a_spec_s_file_is_named_after_it(client: TestClient) -> None:
+    answer = client.get("/api/specs/streaming/file")
+    assert "filename*=utf-8''Streaming.spec.json" in answer.headers["content-disposition"]

@@ -47,7 +47,7 @@ def test_a_dropped_film_is_recognised_captioned_checked_and_delivered(
     page.click("[data-burn]")
     page.find("[data-job=burn][data-state=running]")
     page.click("[data-download]")
-    burned = downloads / "short.captions.mp4"
+    burned = downloads / "short.en.mp4"
     wait_for(burned.exists, "the film")
     with av.open(str(burned)) as film:
         assert film.streams.video[0].codec_context.name == "h264"

@@ -648,7 +648,7 @@ export interface paths {
         };
         /**
          * Report
-         * @description The report for the client, as a page to print or send; with the hash of the caption file.
+         * @description The report for the client, as a page to print or send; with the hashes of the caption files.
          */
         get: operations["report"];
         put?: never;
@@ -4863,7 +4863,8 @@ export interface operations {
     report: {
         parameters: {
             query?: {
-                format_name?: string;
+                format_name?: string[];
+                author?: string;
             };
             header?: never;
             path: {

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 /** One job: what it does, how far it is, how long it still takes, and a way to end it or try again. */
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import type { JobView } from '@/api/client'
 import { sentence } from '@/kit/i18n'
 import { useProject } from '@/session/projectStore'
-import { minutes } from '@/kit/time'
+
+/** How much of a new estimate is believed at once. */
+const NEWS_SHARE = 0.3
 
 const props = defineProps<{ job: JobView }>()
 const { t } = useI18n()
@@ -17,8 +19,28 @@ const active = computed(() => props.job.state === 'running' || props.job.state =
 const left = computed(() => {
   if (props.job.state === 'waiting') return t('job.waiting')
   if (props.job.state !== 'running') return t(`job.${props.job.state}`)
-  return props.job.left_ms === null ? t('job.begun') : t('job.left', { time: minutes(props.job.left_ms + 500) })
+  return smooth.value === null ? t('job.begun') : t('job.left', { time: roughly(smooth.value) })
 })
+
+/** How long it still takes, as it was thought to and is thought now: single reports jump. */
+const smooth = ref<number | null>(null)
+let toldAt = 0
+watch(
+  () => [props.job.id, props.job.left_ms, props.job.version] as const,
+  ([id, now], before) => {
+    const at = performance.now()
+    const expected = smooth.value === null || before?.[0] !== id ? null : Math.max(smooth.value - (at - toldAt), 0)
+    smooth.value = now === null ? null : expected === null ? now : expected + (now - expected) * NEWS_SHARE
+    toldAt = at
+  },
+  { immediate: true },
+)
+
+/** In minutes while there are some, then in steps of seconds. */
+function roughly(ms: number): string {
+  if (ms >= 90_000) return t('job.minutes', { n: Math.round(ms / 60_000) })
+  return t('job.seconds', { n: Math.max(Math.ceil(ms / 5000) * 5, 5) })
+}
 
 async function cancel() {
   asked.value = true

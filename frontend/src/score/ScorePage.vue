@@ -133,8 +133,8 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
       </div>
       <div v-if="track.loaded && !track.captions.length" class="none">
         <h2>{{ t('score.none.title') }}</h2>
-        <p>{{ project.words.length ? t('score.none.words') : t('score.none.body') }}</p>
-        <v-btn color="primary" :to="{ name: 'transcribe' }">{{ t('score.none.transcribe') }}</v-btn>
+        <p>{{ t(project.words.length ? 'score.none.words' : project.project?.film.has_sound ? 'score.none.body' : 'score.none.mute') }}</p>
+        <v-btn v-if="project.words.length || project.project?.film.has_sound" color="primary" :to="{ name: 'transcribe' }">{{ t('score.none.transcribe') }}</v-btn>
         <v-btn :to="{ name: 'bring-in' }">{{ t('top.bringIn') }}</v-btn>
         <p class="soft">{{ t('score.none.byHand') }} <KeyCap command="insert" /></p>
       </div>

@@ -52,10 +52,16 @@ export const useProject = defineStore('project', () => {
       missing.value = (problem as Error).message
       return
     }
-    // What happens while it is read would be missed: it is read once the stream says that it follows.
-    await follow(projectId)
+    const first = project.value!.revision
+    const following = follow(projectId)
     void client.POST('/api/projects/{project_id}/opened', { params: { path: { project_id: projectId } } })
-    await Promise.all([refresh(), tracks.select(project.value!.tracks[0]!.id), loadWords(true), loadSpecs(), people.load()])
+    await Promise.all([tracks.select(project.value!.tracks[0]!.id), loadWords(true), loadSpecs(), people.load()])
+    // What happened until the stream follows was not told: then it is read once more.
+    void following.then(async () => {
+      if (project.value?.id !== projectId) return
+      await refresh()
+      if (project.value.revision > first) await Promise.all([tracks.reloadAll(), loadWords(true)])
+    })
   }
 
   function close() {

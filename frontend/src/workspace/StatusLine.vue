@@ -93,7 +93,7 @@ const rate = computed(() => Number((project.rate.numerator / project.rate.denomi
     <span class="own" data-owner>{{ t(`keys.owner.${held ?? place}`) }}</span>
     <span v-for="{ keys, what } in shown" :key="what"><kbd v-for="key in keys" :key="key">{{ key }}</kbd> {{ t(`keys.short.${what}`) }}</span>
     <span class="figures time">
-      {{ t('status.captions', track.captions.length) }} · {{ t('status.findings', track.findings) }} · {{ t(project.project?.film.frame_rate_varies ? 'status.varying' : 'status.rate', { rate }) }} ·
+      <template v-if="track.loaded">{{ t('status.captions', track.captions.length) }} · {{ t('status.findings', track.findings) }} · </template>{{ t(project.project?.film.frame_rate_varies ? 'status.varying' : 'status.rate', { rate }) }} ·
       {{ t('status.frame', { frame: player.frameNumber }) }}
     </span>
   </footer>

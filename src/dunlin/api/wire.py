@@ -1,6 +1,7 @@
 """What all that goes over the wire is made of."""
 
 from typing import Annotated, Any
+from urllib.parse import quote
 
 from fastapi import Response
 from pydantic import BaseModel, ConfigDict, Field
@@ -15,6 +16,7 @@ __all__ = [
     "RateView",
     "Refusal",
     "View",
+    "attachment",
     "json_answer",
     "problem_answer",
 ]
@@ -59,6 +61,11 @@ class RateView(View):
 def json_answer(view: BaseModel, status: int = 200) -> Response:
     """A view as it is; it was built of checked values, and checking thousands again takes time."""
     return Response(view.model_dump_json(), status, media_type="application/json")
+
+
+def attachment(name: str) -> dict[str, str]:
+    """Headers that have a browser keep an answer as a file of this name (RFC 6266)."""
+    return {"Content-Disposition": f"attachment; filename*=utf-8''{quote(name, safe='')}"}
 
 
 def problem_answer(status: int, told: Message) -> Response:

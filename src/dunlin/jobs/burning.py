@@ -26,4 +26,12 @@ def burn_in(context: JobContext) -> dict[str, Any]:
         progress=context.progress,
         cancelled=context.cancelled,
     )
-    return {"file": output.name, "size_bytes": output.stat().st_size, "revision": revision}
+    language = (
+        context.folder.projects.get(context.job.project_id).track(parameters["track_id"]).language
+    )
+    return {
+        "language": language,
+        "file": output.name,
+        "size_bytes": output.stat().st_size,
+        "revision": revision,
+    }

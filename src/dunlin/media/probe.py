@@ -15,7 +15,15 @@ from dunlin.core.messages import Message, message
 from dunlin.core.timecode import FrameRate
 from dunlin.media.ffmpeg import MediaError, open_options
 
-__all__ = ["AudioStream", "Probe", "audio_streams", "picture_ends_ms", "probe", "probe_from"]
+__all__ = [
+    "AudioStream",
+    "Probe",
+    "audio_streams",
+    "is_ten_bit",
+    "picture_ends_ms",
+    "probe",
+    "probe_from",
+]
 
 _PLAYED_VIDEO = {"mp4": {"h264", "av1", "vp9"}, "webm": {"vp8", "vp9", "av1"}}
 _PLAYED_AUDIO = {
@@ -76,6 +84,7 @@ class AudioStream:
     language: str | None
     title: str | None
     channels: int
+    codec: str
 
 
 def audio_streams(path: Path) -> list[AudioStream]:
@@ -89,9 +98,20 @@ def audio_streams(path: Path) -> list[AudioStream]:
                 stream.metadata.get("language"),
                 stream.metadata.get("title"),
                 stream.codec_context.channels,
+                stream.codec_context.name,
             )
             for stream in film.streams.audio
         ]
+
+
+def is_ten_bit(path: Path) -> bool:
+    """Whether the picture has more than 8 bits a sample.
+
+    :raises MediaError: when the file is no film or sound that can be read
+    """
+    with _opened(path) as film:
+        pictures = _pictures(film)
+        return bool(pictures) and pictures[0].format.components[0].bits > 8
 
 
 def picture_ends_ms(path: Path) -> int:

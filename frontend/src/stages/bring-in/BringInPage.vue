@@ -10,6 +10,8 @@ import { useBringIn } from '@/stages/bring-in/bringInStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { goTo } from '@/router'
+import BesideFilm from '@/kit/BesideFilm.vue'
+import RawText from '@/kit/RawText.vue'
 import StyledText from '@/kit/StyledText.vue'
 import { seconds, shortClock } from '@/kit/time'
 
@@ -50,6 +52,13 @@ async function take() {
     return
   }
   if (await bringIn.take()) await goTo('time')
+}
+
+/** The file as it is. */
+const raw = shallowRef<ArrayBuffer | null>(null)
+watch(() => bringIn.file, () => (raw.value = null))
+async function showRaw() {
+  raw.value = raw.value ? null : ((await bringIn.file?.arrayBuffer()) ?? null)
 }
 </script>
 
@@ -130,9 +139,13 @@ async function take() {
         <v-btn color="primary" variant="flat" :disabled="bringIn.busy || !reading.caption_count" data-take-in @click="take">
           {{ t('bringIn.take', reading.caption_count) }}
         </v-btn>
+        <v-btn data-raw @click="showRaw">{{ t('bringIn.raw') }}</v-btn>
         <v-btn @click="(bringIn.forget(), router.back())">{{ t('bringIn.leave') }}</v-btn>
       </footer>
     </template>
+    <BesideFilm v-if="raw && reading">
+      <RawText :title="bringIn.file?.name ?? ''" :bytes="raw" :encoding="reading.encoding" @close="raw = null" />
+    </BesideFilm>
   </div>
 </template>
 

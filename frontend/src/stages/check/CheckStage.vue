@@ -17,6 +17,7 @@ import FindingCard from '@/stages/check/FindingCard.vue'
 import FindingStrip from '@/stages/check/FindingStrip.vue'
 import { type Rule, useMends } from '@/stages/check/mendStore'
 import NewerSpec from '@/stages/check/spec/NewerSpec.vue'
+import { useReport } from '@/stages/deliver/report'
 import BesideFilm from '@/kit/BesideFilm.vue'
 
 const { t } = useI18n()
@@ -24,6 +25,7 @@ const track = useTrack()
 const player = usePlayer()
 const selection = useSelection()
 const mends = useMends()
+const { reportAddress } = useReport()
 
 /** More places than anybody reads at once; the rest come when these are mended. */
 const MOST_SHOWN = 300
@@ -64,7 +66,10 @@ const places = computed(() => {
     ({ finding }) =>
       (!mends.rule || finding.rule === mends.rule) && (show.value === 'all' || show.value === 'waived' || finding.weight === show.value),
   )
-  return order.value === 'worst' ? [...found].sort((a, b) => badness(b) - badness(a)) : found
+  if (order.value === 'time') return found
+  // Only what one rule measures can be compared: the worst of each, rule by rule.
+  const rules = groups.value.map((group) => group.name)
+  return [...found].sort((a, b) => rules.indexOf(a.finding.rule) - rules.indexOf(b.finding.rule) || badness(b) - badness(a))
 })
 const current = computed(() => places.value[at.value])
 /** Whether the finding that the list stands at is the one that is looked at. */
@@ -155,7 +160,7 @@ useCommands([
 <template>
   <div class="check">
     <nav class="rules" :aria-label="t('check.rules')">
-      <p class="section-title">{{ t('check.count', open.length) }} · {{ t('check.errors', errors) }}</p>
+      <p v-if="track.loaded" class="section-title">{{ t('check.count', open.length) }} · {{ t('check.errors', errors) }}</p>
       <button class="rule whole" :class="{ on: mends.rule === null && show !== 'waived' }" @click="choose(null)">
         <span>{{ t('check.all') }}</span><b>{{ open.length }}</b>
       </button>
@@ -197,6 +202,10 @@ useCommands([
       <FindingStrip :findings="places.map((place) => place.finding)" :current="current?.finding" @show="lookAt" />
       <p v-if="track.loaded && !open.length && show !== 'waived'" class="clean">
         {{ track.captions.length ? t('check.clean', { spec: track.spec?.name }) : t('check.nothing') }}
+      </p>
+      <p v-else-if="track.loaded && mends.rule && show === 'all' && !places.length" class="clean" data-rule-done>
+        {{ t('check.ruleDone', { rule: t(`check.rule.${mends.rule}`) }) }}
+        <button type="button" class="link" @click="choose(null)">{{ t('check.all') }}</button>
       </p>
       <ol class="places">
         <FindingCard
@@ -260,7 +269,7 @@ useCommands([
       </section>
       <section class="side row">
         <b class="section-title">{{ t('check.report') }}</b>
-        <a :href="`/api/tracks/${track.id}/report`" target="_blank" data-report>{{ t('check.openReport') }}</a>
+        <a :href="reportAddress(track.id)" target="_blank" data-report>{{ t('check.openReport') }}</a>
       </section>
     </BesideFilm>
   </div>

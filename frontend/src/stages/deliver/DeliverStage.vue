@@ -5,7 +5,10 @@ import { useI18n } from 'vue-i18n'
 import { answered, client, type FormatView } from '@/api/client'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
+import { useReport } from '@/stages/deliver/report'
+import BesideFilm from '@/kit/BesideFilm.vue'
 import JobLine from '@/kit/JobLine.vue'
+import RawText from '@/kit/RawText.vue'
 import { fileSize } from '@/kit/time'
 
 const { t } = useI18n()
@@ -64,6 +67,17 @@ watch(
   { immediate: true },
 )
 
+const { reportAddress, sent } = useReport()
+const fileAddress = (format: FormatView) => `/api/tracks/${track.id}/file?format=${format.name}${flatten.value ? '&flatten=true' : ''}`
+
+/** A file as it would be saved. */
+const raw = shallowRef<{ title: string; bytes: ArrayBuffer } | null>(null)
+async function showRaw(format: FormatView) {
+  await track.settled()
+  const answer = await fetch(fileAddress(format))
+  if (answer.ok) raw.value = { title: format.title, bytes: await answer.arrayBuffer() }
+}
+
 async function burn() {
   problem.value = ''
   try {
@@ -78,7 +92,8 @@ async function burn() {
   <div class="deliver">
     <section>
       <h1>{{ t('deliver.title') }}</h1>
-      <p v-if="!ready && track.loaded" class="soft">{{ t('deliver.nothing') }}</p>
+      <p v-if="!track.loaded" class="soft" role="status">{{ t('workspace.loading') }}</p>
+      <p v-else-if="!ready" class="soft">{{ t('deliver.nothing') }}</p>
       <p v-else-if="track.findings" class="errors">
         {{ t('deliver.errors', { count: track.findings, spec: track.spec?.name }, track.findings) }}
         <router-link :to="{ name: 'check' }">{{ t('deliver.toCheck') }}</router-link>
@@ -100,16 +115,24 @@ async function burn() {
             <template v-else>{{ t('deliver.keepsAll') }}</template>
           </span>
           <v-btn
-            :href="ready ? `/api/tracks/${track.id}/file?format=${format.name}${flatten ? '&flatten=true' : ''}` : undefined"
+            :href="ready ? fileAddress(format) : undefined"
             :disabled="!ready"
             size="small"
             download
             :data-format="format.name"
+            @click="sent(track.id, format.name)"
           >
             {{ t('deliver.save', { ending: format.ending }) }}
           </v-btn>
+          <v-btn size="small" variant="text" :disabled="!ready" :data-raw="format.name" @click="showRaw(format)">{{ t('deliver.raw') }}</v-btn>
         </li>
       </ul>
+    </section>
+
+    <section :aria-label="t('check.report')" class="report">
+      <h2>{{ t('check.report') }}</h2>
+      <p class="soft">{{ t('deliver.reportBody') }}</p>
+      <v-btn size="small" :href="reportAddress(track.id)" target="_blank" :disabled="!ready" data-report>{{ t('check.openReport') }}</v-btn>
     </section>
 
     <section :aria-label="t('deliver.burn')">
@@ -133,6 +156,9 @@ async function burn() {
         </JobLine>
       </div>
     </section>
+    <BesideFilm v-if="raw">
+      <RawText :title="raw.title" :bytes="raw.bytes" @close="raw = null" />
+    </BesideFilm>
   </div>
 </template>
 

@@ -3,8 +3,9 @@
 from collections.abc import Iterable
 from datetime import date
 from hashlib import sha256
+from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 from fastapi.responses import HTMLResponse
 
 from dunlin.api.authors import EditKey, Who
@@ -26,7 +27,7 @@ from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, RuleName, mend_all, mend_of
 from dunlin.core.specs.mends import Mend
-from dunlin.core.specs.report import figures_of, report_page
+from dunlin.core.specs.report import FilmFacts, figures_of, report_page
 from dunlin.media.fingerprint import film_hash
 from dunlin.store.log import Author, Step
 from dunlin.store.waivers import Waiver, waiver_key, with_waivers
@@ -157,31 +158,39 @@ def _waived(
 
 
 @router.get("/tracks/{track_id}/report", response_class=HTMLResponse)
-def report(track_id: str, here: Here, format_name: str = "srt") -> HTMLResponse:
-    """The report for the client, as a page to print or send; with the hash of the caption file."""
-    if format_name not in FORMATS:
-        raise BadInput(message("formats.unknown", name=format_name))
+def report(
+    track_id: str,
+    here: Here,
+    format_name: Annotated[list[str], Query(max_length=20)] = ["srt"],  # noqa: B006
+    author: Annotated[str, Query(max_length=200)] = "",
+) -> HTMLResponse:
+    """The report for the client, as a page to print or send; with the hashes of the caption files."""
+    for name in format_name:
+        if name not in FORMATS:
+            raise BadInput(message("formats.unknown", name=name))
     project = here.projects.of_track(track_id)
     track, _ = here.log.track(track_id)
     judge, info = judge_of(here, project, track_id), project.track(track_id)
     found = with_waivers(judge.findings(track), waivers_in(here, project.id, track_id, track))
-    module = FORMATS[format_name]
-    captions = written(
-        document_of(here, project, track_id),
-        module,
-        Context(project.film.rate, title=project.title),
-    )
+    document = document_of(here, project, track_id)
+    context = Context(project.film.rate, title=project.title)
+    modules = [FORMATS[name] for name in dict.fromkeys(format_name)]
+    files = {
+        f"{project.title}.{info.language}{module.ENDINGS[0]}": sha256(
+            written(document, module, context)
+        ).hexdigest()
+        for module in modules
+    }
     page = report_page(
         title=project.title,
         language=info.language,
         made=date.today().isoformat(),
+        author=author.strip(),
+        film=FilmFacts(project.film.label, project.film.facts["duration_ms"], project.film.rate),
         spec=judge.setting.spec,
         figures=figures_of(track, judge),
         track=track,
         findings=found,
-        hashes={
-            f"{project.title}.{info.language}{module.ENDINGS[0]}": sha256(captions).hexdigest(),
-            project.film.label: film_hash(here.film(project.id)),
-        },
+        hashes={**files, project.film.label: film_hash(here.film(project.id))},
     )
     return HTMLResponse(page)

@@ -3,7 +3,6 @@
 import asyncio
 from dataclasses import replace
 from typing import Annotated
-from urllib.parse import quote
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
@@ -20,7 +19,7 @@ from dunlin.api.files.views import (
 )
 from dunlin.api.services import Here
 from dunlin.api.tracks.views import EditView, document_of, edit_view
-from dunlin.api.wire import Problem, json_answer
+from dunlin.api.wire import Problem, attachment, json_answer
 from dunlin.core.captions.flatten import flattened
 from dunlin.core.formats import (
     ENCODINGS,
@@ -185,5 +184,5 @@ def write_track(
     return Response(
         data,
         media_type="application/octet-stream",
-        headers={"Content-Disposition": f"attachment; filename*=utf-8''{quote(name, safe='')}"},
+        headers=attachment(name),
     )

@@ -1,13 +1,11 @@
 """Jobs: followed, called off, asked for again, and what came of them."""
 
-from urllib.parse import quote
-
 from fastapi import APIRouter
 from fastapi.responses import FileResponse
 
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here
-from dunlin.api.wire import Problem, Refusal
+from dunlin.api.wire import Problem, Refusal, attachment
 from dunlin.core.messages import message
 
 __all__ = ["router"]
@@ -34,11 +32,14 @@ def get_job_file(job_id: str, here: Here) -> FileResponse:
     path = here.settings.results / job.result["file"]
     if not path.is_file():
         raise Refusal(404, message("jobs.file-gone"))
-    title = here.projects.get(job.project_id).title
+    project = here.projects.get(job.project_id)
+    name = (
+        f"{project.title}.{job.result['language']}{path.suffix}"
+        if "language" in job.result
+        else project.title + path.suffix
+    )
     return FileResponse(
         path,
         media_type="video/mp4",
-        headers={
-            "Content-Disposition": f"attachment; filename*=utf-8''{quote(title, safe='')}.captions.mp4"
-        },
+        headers=attachment(name),
     )

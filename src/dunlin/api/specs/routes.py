@@ -8,7 +8,7 @@ from starlette.concurrency import run_in_threadpool
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.services import Here
 from dunlin.api.specs.views import DistributionView, JudgementView, RuleView
-from dunlin.api.wire import Problem, Refusal, json_answer
+from dunlin.api.wire import Problem, Refusal, attachment, json_answer
 from dunlin.core.messages import BadInput, message
 from dunlin.core.specs import RULES, Spec, read_spec, shipped_specs, write_spec
 from dunlin.core.specs.distribution import counts_by_rule, distributions
@@ -68,7 +68,7 @@ def write_spec_file(spec_id: str, here: Here) -> Response:
     return Response(
         write_spec(spec),
         media_type="application/json",
-        headers={"Content-Disposition": f'attachment; filename="{spec.id}.spec.json"'},
+        headers=attachment(f"{spec.name}.spec.json"),
     )
 
 

@@ -1,7 +1,6 @@
 """Recognising speech, and the words that come of it."""
 
 from typing import Annotated, Literal
-from urllib.parse import quote
 
 from fastapi import APIRouter, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
@@ -17,7 +16,7 @@ from dunlin.api.transcripts.views import (
     TranscriptEdit,
     WordsView,
 )
-from dunlin.api.wire import Problem
+from dunlin.api.wire import Problem, attachment
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project import ReplaceWords, SetEntries, entries_between
 from dunlin.core.project.targets import SPEAKERS, TERMS, TRANSCRIPT
@@ -99,7 +98,7 @@ def get_transcript(
     """The transcript as a file, by paragraphs. The HTML has times and speakers always."""
     project = here.projects.get(project_id)
     words = here.words.of(project_id, project.words_run)
-    name = quote(f"{project.title}.transcript.{kind}", safe="")
+    name = f"{project.title}.transcript.{kind}"
     if kind == "txt":
         data = as_text(words, times=times, speakers=speakers).encode()
     elif kind == "docx":
@@ -109,7 +108,7 @@ def get_transcript(
     return Response(
         data,
         media_type="text/plain; charset=utf-8" if kind == "txt" else "application/octet-stream",
-        headers={"Content-Disposition": f"attachment; filename*=utf-8''{name}"},
+        headers=attachment(name),
     )
 
 

@@ -7,12 +7,13 @@ from statistics import mean
 from jinja2 import Environment, PackageLoader
 
 from dunlin.core.captions.model import Track
+from dunlin.core.messages import message
 from dunlin.core.specs.judge import Judge
 from dunlin.core.specs.model import Spec
 from dunlin.core.specs.rules import RULES, Finding
-from dunlin.core.timecode import clock
+from dunlin.core.timecode import FrameRate, clock
 
-__all__ = ["Figures", "figures_of", "report_page"]
+__all__ = ["Figures", "FilmFacts", "figures_of", "report_page"]
 
 
 @dataclass(frozen=True)
@@ -60,11 +61,33 @@ _PAGES = Environment(
 _PAGES.filters["clock"] = clock
 
 
+@dataclass(frozen=True)
+class FilmFacts:
+    """What the report tells of the film."""
+
+    name: str
+    duration_ms: int
+    rate: FrameRate
+
+
+def _speed_counts(spec: Spec) -> str:
+    """What is counted for the reading speed, in words."""
+    codes = {
+        (True, True): "spaces-and-punctuation",
+        (True, False): "spaces",
+        (False, True): "punctuation",
+    }
+    code = codes.get((spec.spaces_count, spec.punctuation_counts), "letters")
+    return str(message(f"report.{code}"))
+
+
 def report_page(
     *,
     title: str,
     language: str,
     made: str,
+    author: str,
+    film: FilmFacts,
     spec: Spec,
     figures: Figures,
     track: Track,
@@ -74,25 +97,34 @@ def report_page(
     """The report as a page that needs nothing from elsewhere and prints well.
 
     :param made: the day it was made, as it shall stand there
+    :param author: who made it; empty where nobody said
     :param findings: all that were found; those that are waived are listed apart
     :param hashes: SHA-256 of the files that belong to it, by their names
     """
+    named = {name: getattr(spec, name) for rule in RULES for name in rule.limits}
+    asked = {name: value for name, value in named.items() if value not in (None, False, "")}
+    # What counts for the speed is told beside it.
     limits = [
-        (name, value)
-        for rule in RULES
-        for name in rule.limits
-        if (value := getattr(spec, name)) not in (None, False, "")
+        message(f"limits-on.{name}") if value is True else message(f"limits.{name}", value=value)
+        for name, value in asked.items()
+        if name not in ("spaces_count", "punctuation_counts")
     ]
+    left = [finding for finding in findings if finding.waived is None]
     return _PAGES.get_template("report.html").render(
         title=title,
         language=language,
         made=made,
         spec=spec,
-        limits=list(dict.fromkeys(limits)),
+        author=author,
+        film=film,
+        limits=limits,
+        speed_counts=_speed_counts(spec),
+        errors=sum(finding.weight == "error" for finding in left),
+        advice=sum(finding.weight == "advice" for finding in left),
         figures=figures,
         numbers={caption.id: n for n, caption in enumerate(track, 1)},
         texts={finding.caption: track[finding.caption].text for finding in findings},
-        left=[finding for finding in findings if finding.waived is None],
+        left=left,
         waived=[finding for finding in findings if finding.waived is not None],
         hashes=hashes,
     )

@@ -34,7 +34,14 @@ const bars = computed(() =>
 const at = computed(() =>
   drawn.value === null ? null : Math.min(Math.max((drawn.value - props.distribution.start) / (end.value - props.distribution.start), 0), 1) * 100,
 )
-const ticks = computed(() => [0, 0.25, 0.5, 0.75, 1].map((part) => props.distribution.start + part * (end.value - props.distribution.start)))
+const parts = computed(() => (props.large ? [0, 0.25, 0.5, 0.75, 1] : [0, 0.5, 1]))
+const ticks = computed(() => parts.value.map((part) => props.distribution.start + part * (end.value - props.distribution.start)))
+
+/** Whole numbers, but where the scale is finer than that; milliseconds in seconds. */
+function figure(value: number): string {
+  if (props.distribution.measure.endsWith('_ms')) return `${Number((value / 1000).toFixed(1))} s`
+  return end.value <= 2 ? value.toFixed(1) : String(Math.round(value))
+}
 
 function toValue(event: PointerEvent) {
   const { left, width } = box.value!.getBoundingClientRect()
@@ -74,9 +81,10 @@ function drag(event: PointerEvent) {
         @keydown.right.prevent="move(limit! + step)"
       />
     </div>
-    <div v-if="large" class="figures time" aria-hidden="true">
-      <span v-for="tick in ticks" :key="tick">{{ Math.round(tick) }}</span>
+    <div class="figures time" aria-hidden="true">
+      <span v-for="tick in ticks" :key="tick">{{ figure(tick) }}</span>
     </div>
+    <span v-if="large" class="most time" aria-hidden="true">{{ top }}</span>
   </div>
 </template>
 
@@ -124,6 +132,16 @@ function drag(event: PointerEvent) {
   height: 8px;
   border-radius: 4px;
   background: var(--ink);
+}
+.chart {
+  position: relative;
+}
+.most {
+  position: absolute;
+  left: 0;
+  top: -4px;
+  font-size: 11px;
+  color: var(--soft);
 }
 .figures {
   display: flex;

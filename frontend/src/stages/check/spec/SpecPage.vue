@@ -4,7 +4,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { answered, client, type Spec } from '@/api/client'
+import { answered, client, Refused, type Spec } from '@/api/client'
 import { newId, useTrack } from '@/session/tracksStore'
 import { useHistory } from '@/session/historyStore'
 import { useProject } from '@/session/projectStore'
@@ -12,7 +12,7 @@ import NewerSpec from '@/stages/check/spec/NewerSpec.vue'
 import { goTo } from '@/router'
 import DistributionChart from '@/stages/check/spec/DistributionChart.vue'
 import LimitField from '@/stages/check/spec/LimitField.vue'
-import { type Limit, type LimitName, type NumberLimit, SECTIONS } from '@/stages/check/spec/limits'
+import { type Limit, type LimitName, limitTyped, type NumberLimit, SECTIONS } from '@/stages/check/spec/limits'
 import { useJudgement } from '@/stages/check/spec/judgement'
 
 const { t } = useI18n()
@@ -77,8 +77,11 @@ const store = useDebounceFn(async () => {
   try {
     await project.addSpec(JSON.stringify(spec))
     problem.value = ''
+    wrong.value = {}
   } catch (error) {
-    problem.value = (error as Error).message
+    const limit = error instanceof Refused ? (error.values.limit as LimitName | undefined) : undefined
+    if (limit && error instanceof Refused && limit in spec) wrong.value = { ...wrong.value, [limit]: String(error.values.reason) }
+    else problem.value = (error as Error).message
   }
 }, 350)
 
@@ -99,9 +102,14 @@ function turn(limit: Limit, on: boolean) {
   else if (limit.kind === 'choice') set(limit.name, on ? limit.choices[0] : null)
   else set(limit.name, on ? '#' : '')
 }
+/** What is wrong with what was typed, by the limit it was typed for. */
+const wrong = ref<Partial<Record<LimitName, string>>>({})
+
 function typed(limit: NumberLimit, text: string) {
-  const value = Number(text.replace(',', '.'))
-  if (text.trim() && Number.isFinite(value) && value >= 0 && value !== asked(limit.name)) set(limit.name, value)
+  const value = limitTyped(text, limit.unit, project.rate)
+  const problem = value === null ? t(limit.unit === 'ms' || limit.unit === 'frames' ? 'spec.noDuration' : 'spec.noNumber', { text }) : undefined
+  wrong.value = { ...wrong.value, [limit.name]: problem }
+  if (value !== null && value !== asked(limit.name)) set(limit.name, value)
 }
 function weigh(rule: string) {
   const spec = draft.value!
@@ -196,7 +204,7 @@ async function remove() {
           <template v-if="isOn(limit)">
             <template v-if="limit.kind === 'number'">
               <LimitField
-                class="number time" inputmode="decimal" :value="Number(asked(limit.name))" :aria-label="t(`spec.limit.${limit.name}`)"
+                class="number time" inputmode="text" :aria-invalid="Boolean(wrong[limit.name])" :value="Number(asked(limit.name))" :aria-label="t(`spec.limit.${limit.name}`)"
                 @change="typed(limit, $event)"
               />
               <span class="soft">{{ t(`spec.unit.${limit.unit}`) }}</span>
@@ -214,6 +222,7 @@ async function remove() {
           </template>
         </span>
         <span class="spread">
+          <em v-if="wrong[limit.name]" class="problem" role="alert" data-limit-wrong>{{ wrong[limit.name] }}</em>
           <DistributionChart
             v-if="limit.kind === 'number' && limit.measure && isOn(limit) && distribution(limit.measure)"
             :distribution="distribution(limit.measure)!"

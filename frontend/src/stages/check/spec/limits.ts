@@ -1,5 +1,6 @@
 /** The limits of a spec as the editor shows them: in sections, each with its kind and its rule. */
 import type { Spec } from '@/api/client'
+import type { FrameRate } from '@/kit/time'
 
 export type LimitName = Exclude<keyof Spec, 'id' | 'name' | 'description' | 'advice' | 'by_language'>
 
@@ -101,3 +102,22 @@ const NUMBERS = SECTIONS.flatMap((section) => section.limits).filter((limit) => 
 
 /** The limit that a rule measures by, where its values can be drawn. */
 export const measuredLimit = (rule: string | null) => NUMBERS.find((limit) => limit.rule === rule && limit.measure)
+
+const AMOUNT = /^(\d+(?:[.,]\d+)?)(?:\s*\/\s*(\d+))?\s*(ms|s|f|frames?)?$/i
+
+/**
+ * What was typed for a limit, in its own unit; null where it is no such number. Durations may be typed in milliseconds,
+ * seconds, fractions of them (`5/6 s`), or frames of the film.
+ */
+export function limitTyped(text: string, unit: string, rate: FrameRate): number | null {
+  const match = AMOUNT.exec(text.trim())
+  if (!match) return null
+  const value = Number(match[1]!.replace(',', '.')) / Number(match[2] ?? 1)
+  const typedIn = match[3]?.toLowerCase() ?? (match[2] && unit === 'ms' ? 's' : unit)
+  if (!Number.isFinite(value) || (match[3] && unit !== 'ms' && unit !== 'frames')) return null
+  if (unit !== 'ms' && unit !== 'frames') return value
+  const frameMs = (1000 * rate.denominator) / rate.numerator
+  const ms = typedIn === 's' ? value * 1000 : typedIn.startsWith('f') ? value * frameMs : value
+  if (unit === 'ms') return Math.floor(ms + 1e-6)
+  return typedIn.startsWith('f') ? Math.round(value) : Math.round(ms / frameMs)
+}

@@ -13,6 +13,7 @@ const { t } = useI18n()
 const project = useProject()
 
 const engines = shallowRef<EngineView[]>([])
+const listed = ref(false)
 const engine = ref('')
 const language = ref(project.project?.tracks[0]?.language ?? 'en')
 const problem = ref('')
@@ -40,6 +41,7 @@ watch(models, (now) => (model.value = now.find(({ value }) => value === model.va
 onMounted(async () => {
   engines.value = await answered(client.GET('/api/engines'))
   engine.value = engines.value[0]?.name ?? ''
+  listed.value = true
 })
 
 async function recognise() {
@@ -78,7 +80,7 @@ async function recognise() {
     <v-select v-if="models.length > 1" v-model="model" class="model" :items="models" :label="t('transcribe.model')" :disabled="active" data-model />
     <p v-else-if="models.length" class="soft" data-model>{{ t('transcribe.models', { models: models[0]!.title }) }}</p>
     <p v-else-if="engines.length" class="soft" data-model>{{ t('transcribe.noModel', { engine: chosen?.title, language }) }}</p>
-    <p v-else class="soft">{{ t('transcribe.noEngine') }}</p>
+    <p v-else-if="listed" class="soft">{{ t('transcribe.noEngine') }}</p>
     <SoundChoice v-model:stream="stream" v-model:voice-focus="voiceFocus" :disabled="active" />
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <HearAgain v-if="project.words.length && !active" :how="how" />
