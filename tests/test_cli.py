@@ -95,7 +95,7 @@ def test_oddities_are_notes(tmp_path: Path) -> None:
     [
         (["convert", "none.srt", "-o", "o.vtt"], "dunlin: none.srt: No such file or directory"),
         (["convert", "in.srt", "-o", "no/o.vtt"], "dunlin: no/o.vtt: No such file or directory"),
-        (["convert", "in.srt", "-o", "o.doc"], "dunlin: o.doc: the extension '.doc' belongs to no format; known: .srt .vtt .ass .ssa .ttml .xml .dfxp .stl .lrc .csv .tsv .txt .html .json"),
+        (["convert", "in.srt", "-o", "o.doc"], "dunlin: o.doc: the extension '.doc' belongs to no format; known: .srt .vtt .ass .ssa .xml .ttml .dfxp .stl .lrc .csv .tsv .txt .html .json"),
         (["convert", "empty.srt", "-o", "o.vtt"], "dunlin: empty.srt:1: the file is empty"),
         (["convert", "in.srt", "-o", "o.vtt", "--fps", "x"], "dunlin: 'x' is not a frame rate from 1 to 480"),
         (["check", "in.srt", "--spec", "none"], "dunlin: there is no spec called 'none'; there are broadcast, children, cjk, classroom, streaming, vertical-short, web-video, or a path"),

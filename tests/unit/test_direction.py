@@ -4,6 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dunlin.core.captions import plain_text, spans_of
+from dunlin.core.styles.directed import directed, undirected
 from dunlin.core.text.direction import base_direction, direction_of_language, first_strong
 
 
@@ -40,3 +42,17 @@ def test_letters_of_one_direction_alone_decide(text: str, language: str) -> None
         assert {base_direction(text, language)} == there
     else:
         assert base_direction(text, language) == direction_of_language(language)
+
+
+@given(
+    st.lists(st.text("אבab 1!.\u200f\u200e", max_size=6), max_size=3),
+    st.sampled_from(("he", "en", "und")),
+)
+def test_marks_of_direction_are_taken_away_as_they_were_given(lines: list[str], tag: str) -> None:
+    spans = spans_of("\n".join(lines))
+    marked = directed(spans, tag)
+    text = plain_text(marked)
+    if text.strip("\n \u200f\u200e1!."):
+        base = base_direction("\n".join(line.lstrip("\u200f\u200e") for line in lines), tag)
+        assert all((first_strong(line) or base) == base for line in text.split("\n"))
+    assert undirected(marked, tag) == spans

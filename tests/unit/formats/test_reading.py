@@ -16,7 +16,9 @@ from dunlin.core.formats import (
     format_called,
     format_of_ending,
     losses,
+    read_file,
     reduced,
+    written,
 )
 from dunlin.core.formats.letters import latin_page
 from dunlin.core.timecode import FrameRate
@@ -286,3 +288,13 @@ def test_webvtt_is_what_the_standard_says(track: Track) -> None:
     blocks = format_called("webvtt").write(Document(tuple(track)), CONTEXT).decode().split("\n\n")
     assert blocks[0].split("\n")[0] == "WEBVTT"
     assert all("-->" not in line for block in blocks[1:] for line in block.split("\n")[1:])
+
+
+def test_a_style_block_is_written_only_where_something_needs_it() -> None:
+    head = "WEBVTT\n\nSTYLE\n::cue(.loud) { font-weight: bold }\n\n"
+    used = f"{head}00:01.000 --> 00:02.000\n<c.loud>Hark</c>\n"
+    unused = f"{head}00:01.000 --> 00:02.000\nHark\n"
+    everywhere = "WEBVTT\n\nSTYLE\n::cue { color: red }\n\n00:01.000 --> 00:02.000\nHark\n"
+    for text, kept in ((used, True), (unused, False), (everywhere, True)):
+        document = read_file(text.encode(), "x.vtt", Context()).document
+        assert (b"STYLE" in written(document, FORMATS["webvtt"], Context())) is kept

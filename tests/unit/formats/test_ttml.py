@@ -1,8 +1,11 @@
 """TTML as others write it, and Dunlin's own against the profiles' grammars."""
 
+import json
 import re
+import subprocess
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given
@@ -10,6 +13,7 @@ from lxml import etree
 
 from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
 from dunlin.core.formats import FORMATS, Context, Document, FormatError, read_file, written
+from dunlin.core.styles import STYLES
 from dunlin.core.timecode import FrameRate
 from tests.strategies import tracks
 
@@ -188,3 +192,62 @@ def test_regions_keep_their_names_and_what_they_say() -> None:
     assert [caption.placement for caption in back.captions] == [
         caption.placement for caption in both.captions
     ]
+
+
+JUDGE = Path(__file__).parents[3] / "frontend" / "live" / "ttml-judge.mjs"
+
+
+def judged(file: Path) -> dict[str, Any]:
+    """What the reference reader of IMSC sees in a file."""
+    run = subprocess.run(["node", JUDGE, file], capture_output=True, text=True, check=True)
+    return json.loads(run.stdout)
+
+
+def seen_at(found: dict[str, Any], ms: int) -> list[str]:
+    """The texts that it shows from a moment on."""
+    moment = next(one for one in found["moments"] if one["ms"] == ms)
+    return ["".join(p["text"] for p in par["pieces"]) for par in moment["paragraphs"]]
+
+
+@pytest.mark.parametrize("name", ["imsc", "ebu-tt-d"])
+def test_the_standard_s_reader_sees_what_was_written(name: str, tmp_path: Path) -> None:
+    spans = (Span("Read the "), Span("Marigold", italic=True, colour="#FFFF00"), Span("\nnow."))
+    captions = (
+        Caption("a", 1000, 2000, spans, placement=Placement("top")),
+        Caption("b", 1500, 3000, spans_of("שלום")),
+    )
+    file = tmp_path / "x.ttml"
+    file.write_bytes(written(Document(captions, "he"), FORMATS[name], Context()))
+    found = judged(file)
+    assert found["problems"] == []
+    assert seen_at(found, 1000) == ["Read the Marigold\nnow."]
+    assert sorted(seen_at(found, 1500)) == ["Read the Marigold\nnow.", "שלום"]
+    assert seen_at(found, 3000) == []
+    [paragraph] = next(one for one in found["moments"] if one["ms"] == 2000)["paragraphs"]
+    assert paragraph["direction"] == "rtl"
+    # As large as in the house style, and not by the half larger.
+    [size] = {piece["size"] for piece in paragraph["pieces"] if piece["text"].strip()}
+    assert size == pytest.approx(STYLES["house"].size, abs=0.005)
+
+
+def test_the_standard_s_reader_and_ours_see_the_same_in_a_foreign_file(tmp_path: Path) -> None:
+    inner = (
+        '<p xml:id="a" begin="1s" end="5s">kept <span begin="1s" end="2s">then</span>'
+        '<span begin="3s" end="4s" tts:fontSize="50%">gone</span></p>'
+        '<p begin="6s" end="7s" tts:display="none">never</p>'
+        '<p begin="6s" end="7s"><span tts:display="none">not this</span>this</p>'
+        '<p begin="8s" end="9s"><span tts:ruby="container"><span tts:ruby="base">東</span>'
+        '<span tts:ruby="delimiter">(</span><span tts:ruby="text">ひがし</span>'
+        '<span tts:ruby="delimiter">)</span></span></p>'
+    )
+    file = tmp_path / "x.ttml"
+    file.write_text(body(inner, 'xml:lang="en" xml:space="preserve"'))
+    document, oddities = read(file.read_text())
+    found = judged(file)
+    for ms in (1000, 2000, 3000, 4000, 6000):
+        ours = [c.text.strip() for c in document.captions if c.in_ms <= ms < c.out_ms]
+        assert ours == [text.strip() for text in seen_at(found, ms) if text.strip()], ms
+    assert document.captions[-1].spans == (Span("東", ruby="ひがし"),)
+    told = [text for _, text in oddities]
+    assert told.count("text that is not to be shown; left out") == 2
+    assert any("in a size or line height of their own" in text for text in told)

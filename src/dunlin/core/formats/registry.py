@@ -67,9 +67,11 @@ def format_called(name: str) -> Format:
 def format_of_ending(path: str) -> Format:
     """The format that a file's ending tells. :raises FormatError: when it tells none"""
     ending = PurePath(path).suffix.lower()
-    for module in FORMATS.values():
-        if ending in module.ENDINGS:
-            return module
+    # Two kinds of TTML share endings: each has its own first.
+    own = (module for module in FORMATS.values() if module.ENDINGS[0] == ending)
+    shared = (module for module in FORMATS.values() if ending in module.ENDINGS)
+    if found := next(own, None) or next(shared, None):
+        return found
     known = " ".join(dict.fromkeys(e for module in FORMATS.values() for e in module.ENDINGS))
     raise FormatError(
         message("formats.ending-unknown", ending=ending, known=known)

@@ -4,6 +4,7 @@ import json
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
+from itertools import pairwise
 from typing import Any
 
 from lxml import etree
@@ -57,6 +58,7 @@ def read_ttml(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     reader = _Reader(root, context, oddities)
     body = next(_children(root, "body"), None)
     captions = list(reader.captions(body)) if body is not None else []
+    reader.tell_sizes()
     ordered, oddities = put_in_order(captions, oddities)
     ordered = tuple(replace(caption, id=numbered(n)) for n, caption in enumerate(ordered))
     return Document(ordered, reader.language, reader.kept_head()), oddities
@@ -140,6 +142,7 @@ class _Reader:
         self.styles: dict[str, dict[str, str]] = {}
         self.regions: dict[str, dict[str, str]] = {}
         self.speakers: dict[str, str] = {}
+        self.sized = 0
         if head is not None:
             self._read_head(head)
 
@@ -199,6 +202,9 @@ class _Reader:
         except ValueError as error:
             self._odd(element, message("oddities.left-out", reason=error))
             return
+        if styled.style.get("display") == "none" and name != "p":
+            self._odd(element, message("oddities.hidden"))
+            return
         if name == "p":
             yield from self._paragraph(element, styled, begin, finish)
             return
@@ -242,33 +248,42 @@ class _Reader:
     def _paragraph(
         self, p: Any, styled: _Styled, begin: int, finish: int | None
     ) -> Iterator[tuple[int, Caption]]:
-        timed = [span for span in _children(p, "span") if span.get("begin") or span.get("end")]
-        if timed and p.get("begin") is None and p.get("end") is None and p.get("dur") is None:
-            for span in timed:
+        """One caption, or where parts of it have times of their own, one for each moment at which
+        something else of it is shown."""
+        if self._is_hidden(p, styled):
+            return
+        shown: dict[Any, tuple[int, int | None]] = {}
+        for span in p.iter():
+            if _name(span) == "span" and ("begin" in span.attrib or "end" in span.attrib):
                 try:
-                    at, until = self._shown(span, begin, finish)
+                    shown[span] = self._shown(span, begin, finish)
                 except ValueError as error:
                     self._odd(span, message("oddities.left-out", reason=error))
-                    continue
-                yield from self._caption(p, styled, at, until, [span])
+                    shown[span] = (begin, begin)
+        if not shown:
+            yield from self._caption(p, styled, begin, finish, frozenset())
             return
-        if timed:
-            self._odd(p, message("oddities.inner-times"))
-        yield from self._caption(p, styled, begin, finish, None)
+        told = {ms for times in shown.values() for ms in times if ms is not None}
+        last = finish if finish is not None else max(told)
+        moments = sorted({begin, last} | {ms for ms in told if begin < ms < last})
+        for start, end in pairwise(moments):
+            away = frozenset(
+                span
+                for span, (first, until) in shown.items()
+                if not (first <= start and (until is None or end <= until))
+            )
+            yield from self._caption(p, styled, start, end, away)
 
     def _caption(
-        self, p: Any, styled: _Styled, begin: int, finish: int | None, only: list[Any] | None
+        self, p: Any, styled: _Styled, begin: int, finish: int | None, away: frozenset[Any]
     ) -> Iterator[tuple[int, Caption]]:
+        """:param away: spans that are not shown then"""
         if finish is None:
             self._odd(p, message("oddities.no-end"))
             return
-        parts = (
-            [part for span in only for part in self._span(span, styled, 0)]
-            if only
-            else list(self._inside(p, styled, 0))
-        )
+        parts = list(self._inside(p, styled, 0, away))
         spans = collapsed(parts, preserve=styled.preserve)
-        if not spans and not (p.get("begin") or only):
+        if not spans and (away or not p.get("begin")):
             return
         spans, speaker = with_speaker(spans, styled.speaker)
         spans = joined(
@@ -280,32 +295,55 @@ class _Reader:
         )  # fmt: skip
         yield p.sourceline, mended_times(caption, lambda message: self._odd(p, message))
 
-    def _inside(self, element: Any, styled: _Styled, depth: int) -> Iterator[Span]:
-        """Text of an element and of the spans in it."""
+    def _is_hidden(self, element: Any, styled: _Styled) -> bool:
+        """Whether an element is not to be shown at all, which is told once."""
+        region = self.regions.get(styled.region or "", {})
+        hidden = "none" in (styled.style.get("display"), region.get("display"))
+        if hidden:
+            self._odd(element, message("oddities.hidden"))
+        return hidden
+
+    def _inside(
+        self, element: Any, styled: _Styled, depth: int, away: frozenset[Any] = frozenset()
+    ) -> Iterator[Span]:
+        """Text of an element and of the spans in it, but for those that are away."""
         if element.text:
             yield self._text(element.text, styled)
         for child in element:
             name = _name(child)
             if name == "br":
                 yield self._text(LINE_BREAK, styled)
-            elif name == "span" and depth < _GREATEST_DEPTH:
-                yield from self._span(child, styled, depth)
+            elif name == "span" and depth < _GREATEST_DEPTH and child not in away:
+                yield from self._span(child, styled, depth, away)
             if child.tail:
                 yield self._text(child.tail, styled)
 
-    def _span(self, span: Any, outer: _Styled, depth: int) -> Iterator[Span]:
+    def _span(self, span: Any, outer: _Styled, depth: int, away: frozenset[Any]) -> Iterator[Span]:
         styled = self._styled(span, outer)
+        if styled.style.get("display") == "none":
+            self._odd(span, message("oddities.hidden"))
+            return
+        own = self._referred(_attributes(span)) | _attributes(span)
+        self.sized += own.get("fontSize", "100%") != "100%" or "lineHeight" in own
         if styled.style.get("ruby") == "container":
             base, reading = [], ""
             for part in _children(span, "span"):
                 texts = list(self._inside(part, self._styled(part, styled), depth + 1))
-                if self._styled(part, styled).style.get("ruby") == "text":
+                kind = self._styled(part, styled).style.get("ruby")
+                if kind in ("text", "textContainer"):
                     reading += "".join(text.text for text in texts)
-                else:
+                # What stands around a reading where it cannot be drawn above is none of the text.
+                elif kind != "delimiter":
                     base += texts
             yield from (replace(text, ruby=reading or None) for text in base)
             return
-        yield from self._inside(span, styled, depth + 1)
+        yield from self._inside(span, styled, depth + 1, away)
+
+    def tell_sizes(self) -> None:
+        """Tells of words in a size of their own, and of regions in several, which are not kept."""
+        found = {region.get("fontSize") for region in self.regions.values()} - {None}
+        if self.sized or len(found) > 1:
+            self.oddities.append(Oddity(1, message("oddities.sizes", count=max(self.sized, 1))))
 
     def _text(self, text: str, styled: _Styled) -> Span:
         style = styled.style

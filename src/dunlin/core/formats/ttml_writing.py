@@ -12,6 +12,7 @@ from pydantic import TypeAdapter, ValidationError
 from dunlin.core.captions.model import Caption, Placement, Span, extra
 from dunlin.core.formats.model import Document
 from dunlin.core.formats.ttml_reading import DEFAULT_BOX, keeps_of_region
+from dunlin.core.text.direction import base_direction
 from dunlin.core.timecode import clock
 
 __all__ = ["Dialect", "written_ttml"]
@@ -83,7 +84,8 @@ def written_ttml(document: Document, dialect: Dialect) -> bytes:
     :param document: with nothing in it but what the dialect holds
     """
     sheet, p = _Sheet(_said_of_regions(document)), dialect.prefix
-    body = [_paragraph(n, c, sheet, dialect) for n, c in enumerate(document.captions, 1)]
+    language = document.language or "und"
+    body = [_paragraph(n, c, language, sheet, dialect) for n, c in enumerate(document.captions, 1)]
     # A file without captions has a region all the same.
     regions = sheet.regions or {(Placement(), None): "r1"}
     attributes = [
@@ -174,7 +176,9 @@ def _percent(part: float) -> str:
     return f"{round(part * 100, 3):g}%"
 
 
-def _paragraph(number: int, caption: Caption, sheet: _Sheet, dialect: Dialect) -> str:
+def _paragraph(
+    number: int, caption: Caption, language: str, sheet: _Sheet, dialect: Dialect
+) -> str:
     align = caption.placement.align if caption.placement else "center"
     attributes = [
         ("xml:id", f"c{number}"),
@@ -183,6 +187,8 @@ def _paragraph(number: int, caption: Caption, sheet: _Sheet, dialect: Dialect) -
         ("region", sheet.region(caption.placement, _kept_region(caption))),
     ]
     style: list[tuple[str, str]] = [("tts:textAlign", align)] if align != "center" else []
+    if base_direction(caption.text, language) == "rtl":
+        style += [("tts:direction", "rtl"), ("tts:unicodeBidi", "embed")]
     style += _kept_styles(caption)
     if style:
         attributes.append(("style", sheet.style(tuple(style))))

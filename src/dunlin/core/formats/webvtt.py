@@ -1,15 +1,22 @@
 """WebVTT, the W3C's text tracks for the web."""
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
 from dunlin.core.formats import webvtt_settings as cue_settings
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order, read_timing
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
-from dunlin.core.formats.webvtt_text import class_styles, cue_payload, read_payload, style_block
+from dunlin.core.formats.webvtt_text import (
+    class_styles,
+    cue_payload,
+    needed_styles,
+    read_payload,
+    style_block,
+)
 from dunlin.core.messages import Message, message
+from dunlin.core.styles.directed import directed, undirected
 from dunlin.core.timecode import clock
 
 NAME, TITLE, ENDINGS = "webvtt", "WebVTT", (".vtt",)
@@ -84,6 +91,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             odd(message("oddities.no-blank-line"))
         payload = "\n".join(lines[start:end])
         spans, speaker = read_payload(payload, classes, odd)
+        spans = undirected(spans, language or "und")
         placement, extras = None, _cue_extras(lines, line - 2, blocks)
         if timing.settings:
             placement, kept = cue_settings.read(timing.settings, odd)
@@ -146,12 +154,14 @@ def write(document: Document, context: Context) -> bytes:
     if document.language:
         more = [f"Language: {document.language}", *more]
     blocks = ["\n".join([f"WEBVTT {first}" if first else "WEBVTT", *more, ""])]
-    blocks += [f"{kept[name]}\n" for name in ("styles", "regions") if kept[name]]
-    defined = class_styles([kept["styles"] or ""])
+    styles = needed_styles(kept["styles"] or "", document.captions)
+    blocks += [f"{text}\n" for text in (styles, kept["regions"]) if text]
+    defined = class_styles([styles])
     if colours := style_block(document.captions, defined):
         blocks.append(colours)
     for caption in document.captions:
-        blocks.append(_cue(caption))
+        spans = directed(caption.spans, document.language or "und")
+        blocks.append(_cue(caption if spans == caption.spans else replace(caption, spans=spans)))
     if kept["notes"]:
         blocks.append(f"{kept['notes']}\n")
     return "\n".join(blocks).encode()

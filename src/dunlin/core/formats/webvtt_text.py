@@ -11,13 +11,22 @@ from dunlin.core.formats.tags import Tag, simple_tags, spans_from_tags
 from dunlin.core.formats.voices import with_speaker
 from dunlin.core.messages import Message
 
-__all__ = ["ClassStyle", "class_styles", "cue_payload", "read_payload", "style_block"]
+__all__ = [
+    "ClassStyle",
+    "class_styles",
+    "cue_payload",
+    "needed_styles",
+    "read_payload",
+    "style_block",
+]
 
 # The standard's default classes (WebVTT 1, 5.1).
 _COLOURS = {"white": "#FFFFFF", "lime": "#00FF00", "cyan": "#00FFFF", "red": "#FF0000",
             "yellow": "#FFFF00", "magenta": "#FF00FF", "blue": "#0000FF", "black": "#000000"}  # fmt: skip
 _KNOWN = ("", "c", "v", "lang", "ruby", "rt")
 _RULE = re.compile(r"::cue\(\s*\.([\w-]+)\s*\)\s*\{([^}]*)\}")
+_SELECTOR = re.compile(r"([^{}]+)\{[^}]*\}")
+_CLASS = re.compile(r"\.([\w-]+)")
 _DECLARED = re.compile(r"(?:^|[;\s])(color|background-color|background)\s*:\s*(#[0-9a-fA-F]{6})\b")
 
 
@@ -182,6 +191,32 @@ def style_block(captions: Iterable[Caption], defined: Mapping[str, ClassStyle]) 
         for style in sorted(wanted, key=_class_name)
     ]
     return "STYLE\n" + "\n".join(rules) + "\n"
+
+
+def needed_styles(styles: str, captions: Iterable[Caption]) -> str:
+    """STYLE blocks of a file without the rules of classes that none of its captions is in any more."""
+    if not styles:
+        return ""
+    used = {
+        name
+        for caption in captions
+        for span in caption.spans
+        for name in (extra(span.extras, "webvtt:class") or "").split(".")
+    }
+    # Colours that captions have come from classes too, and are written as those.
+    used |= {name for caption in captions for span in caption.spans for name in _classes_of(span)}
+    blocks = []
+    for block in styles.split("\n\n"):
+        rules = _SELECTOR.findall(block)
+        named = [_CLASS.findall(selector) for selector in rules]
+        if not rules or any(not names or used & set(names) for names in named):
+            blocks.append(block)
+    return "\n\n".join(blocks)
+
+
+def _classes_of(span: Span) -> list[str]:
+    styles = (ClassStyle(colour=span.colour), ClassStyle(background=span.background))
+    return [_class_name(style) for style in styles if style != ClassStyle()]
 
 
 def _escaped(text: str) -> str:

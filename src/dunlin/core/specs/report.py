@@ -69,6 +69,11 @@ class FilmFacts:
     duration_ms: int
     rate: FrameRate
 
+    @property
+    def frames_a_second(self) -> str:
+        """Rounded to thousandths, as `25` or `23.976`."""
+        return f"{self.rate.numerator / self.rate.denominator:.3f}".rstrip("0").rstrip(".")
+
 
 def _speed_counts(spec: Spec) -> str:
     """What is counted for the reading speed, in words."""

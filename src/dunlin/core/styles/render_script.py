@@ -4,15 +4,15 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from dunlin.core.captions.letter_case import shown_spans
-from dunlin.core.captions.model import Caption, Placement, Span, plain_text
+from dunlin.core.captions.model import Caption, Placement, Span
 from dunlin.core.captions.placing import keypad_number
 from dunlin.core.styles.codes import colour_code, edge_time, escaped, point_code, switched
+from dunlin.core.styles.directed import directed
 from dunlin.core.styles.measuring import EMOJI_SIZE, text_width
 from dunlin.core.styles.model import Style, StyleSheet, placement_of, style_of_words
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.shelf import EMOJI_UNITS, LATIN, emoji_layers, runs_of
 from dunlin.core.styles.wrapping import joined_lines, lines_of, spans_width, wrapped
-from dunlin.core.text.direction import base_direction, direction_of_language, first_strong
 from dunlin.core.timecode import FrameRate
 
 __all__ = ["Script", "event_lines", "render_script", "script_head"]
@@ -95,7 +95,7 @@ def event_lines(
     named = sheet.styles.get(caption.style or "", sheet.default)
     style = sheet.style_of(caption)
     drawing = _Drawing(named, _script_names(number), style, picture)
-    spans = _directed(wrapped(shown_spans(caption), style, picture), style.language)
+    spans = directed(wrapped(shown_spans(caption), style, picture), style.language)
     times = f"{edge_time(caption.in_ms, rate)},{edge_time(caption.out_ms, rate)}"
     placed = caption.placement is not None
     if style.vertical:
@@ -106,20 +106,6 @@ def event_lines(
         texts = [drawing.placed(placed) + drawing.text(spans)]
     head = f"Dialogue: 0,{times},{_script_names(number)[0]},,0,0,0,,"
     return "".join(f"{head}{text}\n" for text in texts)
-
-
-def _directed(spans: tuple[Span, ...], language: str) -> tuple[Span, ...]:
-    """Styled text in which each line runs as the whole does: one that would not by its first letter
-    gets a mark of direction before it."""
-    text = plain_text(spans)
-    if text.isascii() and direction_of_language(language) == "ltr":
-        return spans
-    direction = base_direction(text, language)
-    mark = "\N{RIGHT-TO-LEFT MARK}" if direction == "rtl" else "\N{LEFT-TO-RIGHT MARK}"
-    return joined_lines(
-        line if (first_strong(plain_text(line)) or "ltr") == direction else (Span(mark), *line)
-        for line in lines_of(spans)
-    )
 
 
 class _Drawing:
