@@ -54,7 +54,11 @@ def test_what_is_written_is_read_back(
         return
     kept = reduced(document, FORMATS[name], rate)
     reading = read_file(written(document, FORMATS[name], context), "x", context, name)
-    assert reading.oddities == []
+    # What captions are is told of odd files, and stays in any.
+    assert {oddity.message.code for oddity in reading.oddities} <= {
+        "oddities.overlaps",
+        "oddities.empty",
+    }
     assert [comparable(caption, name) for caption in reading.document.captions] == [
         comparable(caption, name) for caption in kept.captions
     ]

@@ -9,7 +9,7 @@ from hypothesis import given
 
 from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
 from dunlin.core.captions.flatten import flattened, overlapping
-from dunlin.core.formats import FORMATS, Context, Document, FormatError, read_file, written
+from dunlin.core.formats import FORMATS, Context, Document, FormatError, read_file, reduced, written
 from tests.strategies import tracks
 
 CONTEXT = Context(title="The Fog Bell")
@@ -75,7 +75,9 @@ def test_columns_are_found_by_their_names_and_times_in_any_notation() -> None:
     assert oddities == [(5, "'x' is not a time; left out")]
 
 
-@pytest.mark.parametrize("text", ["=2+5", "+1", "- Yes.\n- No.", "@SUM(A1)", "'quoted"])
+@pytest.mark.parametrize(
+    "text", ["=2+5", "+1", "-2+3", "-cmd|x", "-SUM(A1)", "@SUM(A1)", "'quoted"]
+)
 def test_no_cell_is_a_formula(text: str) -> None:
     document = Document((Caption("a", 0, 1000, spans_of(text), "=Ilse"),))
     data = written(document, FORMATS["csv"], CONTEXT)
@@ -86,6 +88,41 @@ def test_no_cell_is_a_formula(text: str) -> None:
     )
     again = read("csv", data)[0].captions[0]
     assert (again.text, again.speaker) == (text, "=Ilse")
+
+
+def test_a_speaker_s_dash_is_no_formula() -> None:
+    document = Document((Caption("a", 0, 1000, spans_of("- Yes.\n–No.")),))
+    data = written(document, FORMATS["csv"], CONTEXT)
+    assert b'"- Yes.\n' in data
+    assert read("csv", data)[0].captions[0].text == "- Yes.\n–No."
+
+
+def test_a_drawing_comes_back_as_a_drawing() -> None:
+    text = (
+        "[Events]\nFormat: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n"
+        "Dialogue: 0,0:00:01.00,0:00:02.00,Default,,0,0,0,,"
+        r"{\pos(10,20)\p2}m 0 0 l 9 0 9 9{\p0}said{\p1}m 1 1 l 2 2{\p0}"
+    )
+    document, _ = read("ass", text)
+    assert document.captions[0].text == "said"
+    again = written(document, FORMATS["ass"], CONTEXT).decode()
+    assert r"{\p2}m 0 0 l 9 0 9 9{\p0}" in again
+    assert r"{\p1}m 1 1 l 2 2{\p0}" in again
+    assert read("ass", again)[0].captions == document.captions
+    srt = written(reduced(document, FORMATS["srt"], CONTEXT.rate), FORMATS["srt"], CONTEXT)
+    assert b"m 0 0" not in srt
+
+
+def test_the_colour_of_a_named_style_goes_where_there_are_colours_and_no_styles() -> None:
+    head = (
+        "[V4+ Styles]\nFormat: Name, PrimaryColour\nStyle: Default,&H00FFFFFF\nStyle: Sign,&H0000FFFF\n"
+        "[Events]\nFormat: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n"
+    )
+    event = "Dialogue: 0,0:00:01.00,0:00:02.00,Sign,,0,0,0,,Keep {\\c&HFFFFFF&}out{\\c}!\n"
+    document, _ = read("ass", head + event)
+    srt = written(reduced(document, FORMATS["srt"], CONTEXT.rate), FORMATS["srt"], CONTEXT)
+    assert b'<font color="#FFFF00">Keep </font>' in srt
+    assert event.strip() in written(document, FORMATS["ass"], CONTEXT).decode().replace("\r", "")
 
 
 def test_line_times_of_songs_are_read_whole() -> None:

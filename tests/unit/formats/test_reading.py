@@ -75,6 +75,8 @@ def test_odd_srt_is_read_whole_and_every_oddity_is_told() -> None:
         (2, "<i> is not closed; taken to end with the caption"),
         (6, "number 1 is used twice"),
         (6, "no blank line after it"),
+        (6, "the arrow between its times is not -->"),
+        (6, "its times have dots for commas"),
         (9, "ends before it starts; in and out swapped"),
         (12, "has no number"),
         (12, "</b> closes nothing; left out"),

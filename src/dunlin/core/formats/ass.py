@@ -7,7 +7,14 @@ from operator import itemgetter
 
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
 from dunlin.core.captions.placing import placement_at
-from dunlin.core.formats.ass_text import OLD_PLACES, Look, Picture, event_text, read_event_text
+from dunlin.core.formats.ass_text import (
+    OLD_PLACES,
+    Look,
+    Picture,
+    colour_of,
+    event_text,
+    read_event_text,
+)
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
@@ -161,6 +168,9 @@ def _look(style: dict[str, str], old_form: bool) -> Look:
         bold=_number(style.get("bold"), 0) != 0,
         underline=_number(style.get("underline"), 0) != 0,
         placement=placement_at(number) if 1 <= number <= 9 else None,
+        colour=None
+        if (colour := colour_of(style.get("primarycolour", ""))) == "#FFFFFF"
+        else colour,
     )
 
 

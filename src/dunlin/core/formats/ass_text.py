@@ -17,7 +17,15 @@ from dunlin.core.captions.model import (
 from dunlin.core.captions.placing import keypad_number, placement_at
 from dunlin.core.styles.codes import colour_code, escaped, point_code, switched
 
-__all__ = ["OLD_PLACES", "EventText", "Look", "Picture", "event_text", "read_event_text"]
+__all__ = [
+    "OLD_PLACES",
+    "EventText",
+    "Look",
+    "Picture",
+    "colour_of",
+    "event_text",
+    "read_event_text",
+]
 
 _BRACES = re.compile(r"(?<!\\)\{([^{}]*)\}")
 _NAMES = ("alpha", "iclip", "clip", "fade", "move", "blur", "bord", "xbord", "ybord", "shad",
@@ -45,11 +53,13 @@ class Look:
     bold: bool = False
     underline: bool = False
     placement: Placement | None = None
+    colour: str | None = None
+    """`#RRGGBB`; None for white, which captions are without a word."""
 
     @cached_property
     def span(self) -> Span:
         """Nothing, in this style."""
-        return Span("", self.italic, self.bold, self.underline)
+        return Span("", self.italic, self.bold, self.underline, self.colour)
 
 
 @dataclass(frozen=True)
@@ -109,12 +119,17 @@ class _State:
     def __init__(self, span: Span, placement: Placement | None) -> None:
         self.span, self.placement = span, placement
         self.extras: Extras = ()
-        self.drawing = False
+        self.drawing = 0
+        """The scale of a drawing; 0 while there is none."""
 
     def taken(self, text: str) -> Span:
         """The words in the style so far; a karaoke length is only that of the words right behind it."""
         if self.drawing and text:
-            self.extras = with_extra(self.extras, "ass:drawing", text)
+            before = extra(self.extras, "ass:drawing")
+            drawn = f"{self.drawing} {text.strip()}"
+            self.extras = with_extra(
+                self.extras, "ass:drawing", f"{before}\n{drawn}" if before else drawn
+            )
             return self.span.with_text("")
         span = self.span.with_text(text)
         if text and span.extras:
@@ -129,7 +144,7 @@ class _State:
             field = _STYLES[name]
             self.span = self.span.in_style(field, whole != "0" if whole else getattr(base, field))
         elif name in ("c", "1c"):
-            self.span = replace(self.span, colour=_read_colour(whole))
+            self.span = replace(self.span, colour=colour_of(whole) if whole else base.colour)
         elif name == "r":
             style = looks.get(whole) if whole else None
             self.span = style.span if style else base
@@ -149,9 +164,9 @@ class _State:
         elif name in _WHOLE_CAPTION:
             before = extra(self.extras, "ass:codes") or ""
             self.extras = with_extra(self.extras, "ass:codes", f"{before}\\{name}{value}")
+        elif name == "p":
+            self.drawing = int(whole) if whole.isdecimal() and len(whole) < 3 else 0
         else:
-            if name == "p" and whole.isdecimal():
-                self.drawing = int(whole) > 0
             self._keep(name, value)
 
     def _place(self, nine: Placement | None) -> None:
@@ -161,10 +176,6 @@ class _State:
         self.placement = None if place == Placement() else place
 
     def _keep(self, name: str, value: str) -> None:
-        if name == "p":
-            before = extra(self.extras, "ass:codes") or ""
-            self.extras = with_extra(self.extras, "ass:codes", f"{before}\\p{value}")
-            return
         before = extra(self.span.extras, "ass:codes") or ""
         kept = "".join(f"\\{n}{v}" for n, v in _CODE.findall(before) if n != name)
         self.span = replace(
@@ -172,7 +183,8 @@ class _State:
         )
 
 
-def _read_colour(value: str) -> str | None:
+def colour_of(value: str) -> str | None:
+    """`#RRGGBB` of a colour as scripts have it, blue first; None for none."""
     match = re.fullmatch(r"&?H?([0-9a-fA-F]{1,8})&?", value)
     if match is None:
         return None
@@ -198,14 +210,19 @@ def _unescaped(text: str) -> str:
 def event_text(caption: Caption, look: Look, picture: Picture) -> str:
     """A caption's words with codes where they differ from their style in the script."""
     if (
-        caption.placement == look.placement and not caption.extras and len(caption.spans) == 1
+        look.colour is None
+        and caption.placement == look.placement and not caption.extras and len(caption.spans) == 1
         and caption.spans[0].is_plain and not (look.italic or look.bold or look.underline)
     ):  # fmt: skip
         return escaped(caption.spans[0].text)
     codes = _placing_codes(caption.placement, look.placement, picture)
     codes += extra(caption.extras, "ass:codes") or ""
-    remark, drawing = (extra(caption.extras, f"ass:{name}") for name in ("remark", "drawing"))
-    parts = [f"{{{part}}}" for part in (remark, codes) if part] + [drawing or ""]
+    remark, drawn = (extra(caption.extras, f"ass:{name}") for name in ("remark", "drawing"))
+    parts = [f"{{{part}}}" for part in (remark, codes) if part]
+    for drawing in (drawn or "").split("\n"):
+        scale, _, strokes = drawing.partition(" ")
+        if strokes:
+            parts.append(f"{{\\p{scale}}}{strokes}{{\\p0}}")
     base = look.span
     before = base
     for span in caption.spans:
@@ -252,7 +269,9 @@ def _change(before: Span, span: Span, base: Span) -> str:
         if getattr(span, field) != getattr(before, field):
             codes += switched(code, getattr(span, field))
     if span.colour != before.colour:
-        codes += f"\\c{colour_code(span.colour)}" if span.colour else "\\c"
+        # Without a value it is the style's own colour.
+        colour = span.colour or (base.colour and "#FFFFFF")
+        codes += f"\\c{colour_code(colour)}" if colour and colour != base.colour else "\\c"
     if span.extras and (karaoke := extra(span.extras, "ass:k")):
         codes += karaoke
     return codes

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
@@ -22,7 +23,8 @@ _COLUMNS = {
     "text": ("text", "caption", "subtitle", "dialogue", "words", "transcript", "line"),
 }
 # A table's programme would carry out what a cell beginning so says (formulas).
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+# A dash begins a speaker's line, unless it is followed by what a sum or a call is made of.
+_FORMULA = re.compile(r"[=+@\t\r]|-\s*(?:[\d.(]|[\w.]*[(|!])")
 # A cell longer than this is no caption, and the csv module's own limit is less.
 _GREATEST_CELL = 1_000_000
 
@@ -98,7 +100,7 @@ def _add(
     except ValueError as error:
         odd(message("oddities.left-out", reason=error))
         return
-    text = "\n".join(_uncovered(line) for line in row["text"].strip().split("\n") if line.strip())
+    text = "\n".join(line for line in _uncovered(row["text"].strip()).split("\n") if line.strip())
     speaker = " ".join(_uncovered(row["speaker"]).split()) or None
     caption = Caption(numbered(len(captions)), in_ms, out_ms, spans_of(text), speaker)
     captions.append((line, mended_times(caption, odd)))
@@ -110,16 +112,17 @@ def written_rows(document: Document, delimiter: str) -> bytes:
     table = csv.writer(file, delimiter=delimiter, lineterminator="\n")
     table.writerow(("number", "in", "out", "speaker", "text"))
     for number, caption in enumerate(document.captions, 1):
-        text = "\n".join(_covered(line) for line in caption.text.split("\n"))
         times = clock(caption.in_ms), clock(caption.out_ms)
-        table.writerow((number, *times, _covered(caption.speaker or ""), text))
+        table.writerow((number, *times, _covered(caption.speaker or ""), _covered(caption.text)))
     # With a mark, for programmes that take a table without one to be in an old code page.
     return file.getvalue().encode("utf-8-sig")
 
 
 def _covered(text: str) -> str:
-    return f"'{text}" if text.startswith((*_FORMULA, "'")) else text
+    return f"'{text}" if text.startswith("'") or _FORMULA.match(text) else text
 
 
 def _uncovered(text: str) -> str:
-    return text[1:] if text.startswith("'") and text[1:].startswith((*_FORMULA, "'")) else text
+    own = text[1:]
+    covered = text.startswith("'") and (own.startswith("'") or _FORMULA.match(own))
+    return own if covered else text

@@ -1,8 +1,9 @@
 """SubRip text: numbered captions with comma times and a few tags."""
 
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
+from itertools import pairwise
 
 from dunlin.core.captions.model import Caption, Placement, Span
 from dunlin.core.captions.placing import keypad_number, placement_at
@@ -26,6 +27,7 @@ HOLDS = Holds(
 
 _CODES = re.compile(r"\{\\[^{}]*\}")
 _PLACE = re.compile(r"\{[^{}]*\\an([1-9])[^{}]*\}")
+_USUAL_TIMES = re.compile(r"\d+:[0-5]\d:[0-5]\d,\d{3} --> \d+:[0-5]\d:[0-5]\d,\d{3}")
 _COLOUR = re.compile(r"""\scolor\s*=\s*["']?(#[0-9a-fA-F]{6})\b""")
 
 
@@ -58,12 +60,31 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
         caption = Caption(
             numbered(len(captions)), timing.in_ms, timing.out_ms, spans, None, placement
         )
+        for told in _odd_times(lines[at]):
+            odd(told)
+        if not spans:
+            odd(message("oddities.empty"))
         if timing.settings:
             odd(message("oddities.behind-times", text=timing.settings[:60]))
         captions.append((line, mended_times(caption, odd)))
     _judge_head(lines, timings[0][0], oddities)
+    for (_, before), (line, caption) in pairwise(captions):
+        if before.in_ms <= caption.in_ms < before.out_ms:
+            oddities.append(Oddity(line, message("oddities.overlaps")))
     ordered, oddities = put_in_order(captions, oddities)
     return Document(ordered), oddities
+
+
+def _odd_times(line: str) -> Iterator[Message]:
+    """What is unusual about how a timing line is written."""
+    if _USUAL_TIMES.match(line):
+        return
+    if "-->" not in line:
+        yield message("oddities.arrow")
+    if re.search(r"\d\s*\.\s*\d", line):
+        yield message("oddities.dots")
+    if any(int(part) > 59 for part in re.findall(r":\s*(\d{1,3})", line)):
+        yield message("oddities.past-sixty")
 
 
 def _judge_number(
