@@ -250,3 +250,15 @@ def test_the_report_tells_what_a_client_asks_for(editor: Editor) -> None:
 def test_a_spec_s_file_is_named_after_it(client: TestClient) -> None:
     answer = client.get("/api/specs/streaming/file")
     assert "filename*=utf-8''Streaming.spec.json" in answer.headers["content-disposition"]
+
+
+def test_what_an_stl_head_says_is_kept_with_the_track(editor: Editor) -> None:
+    address = f"/api/tracks/{editor.track_id}"
+    editor.insert(caption("a", 0, 1000, "Hark"))
+    head = {"country": "TRN", "publisher": "Ternholm", "programme_start": "10:00:00:00"}
+    assert editor.client.put(f"{address}/stl-head", json=head).status_code == 200
+    assert editor.client.get(f"{address}/stl-head").json()["publisher"] == "Ternholm"
+    data = editor.client.get(f"{address}/file", params={"format": "stl"}).content
+    assert (data[274:277], data[256:264]) == (b"TRN", b"10000000")
+    for wrong in ({"country": "Ternholm"}, {"programme_start": "10:00:61:00"}, {"created": "1.3."}):
+        assert editor.client.put(f"{address}/stl-head", json=wrong).status_code == 422

@@ -65,6 +65,7 @@ def test_all_captions_are_styled_as_one_writes(page: Page, project) -> None:
     page.open_project(project, "transcribe?view=page")
     page.find("[data-writing] p")
     page.press("ENTER")
+    wait_for(lambda: page.script("return document.activeElement.isContentEditable"), "the cursor")
     page.type("Never ")
     page.place_cursor(*["Ctrl+Shift+ARROW_LEFT"])
     page.press("Ctrl+i")

@@ -371,6 +371,7 @@ def test_captions_are_put_before_in_a_gap_and_from_what_was_copied(page: Page, f
     wait_for(lambda: len(times(page, project)) == 2, "it to be gone")
     page.press("HOME", ">", *["."] * 12)
     wait_for(lambda: page.clock() == "00:00:01.480", "the gap")
+    wait_for(lambda: page.all(".gap.spoken, .gap.quiet"), "the page to know where somebody speaks")
     page.press("g")
     page.find("textarea")
     page.press("ESCAPE")

@@ -470,6 +470,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/{track_id}/stl-head": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Stl Head
+         * @description What the head of the track's EBU STL files is asked to say.
+         */
+        get: operations["get_stl_head"];
+        /**
+         * Set Stl Head
+         * @description Has the head of the track's EBU STL files say this, from now on.
+         */
+        put: operations["set_stl_head"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/file": {
         parameters: {
             query?: never;
@@ -2813,6 +2837,58 @@ export interface components {
             targets: string[];
         };
         /**
+         * StlHead
+         * @description What the head of a track's EBU STL files says beside what is known; empty where nothing is asked.
+         */
+        StlHead: {
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Translated Title
+             * @default
+             */
+            translated_title: string;
+            /**
+             * Translator
+             * @default
+             */
+            translator: string;
+            /**
+             * Publisher
+             * @default
+             */
+            publisher: string;
+            /**
+             * Country
+             * @default
+             */
+            country: string;
+            /**
+             * Created
+             * @default
+             */
+            created: string;
+            /**
+             * Revised
+             * @default
+             */
+            revised: string;
+            /**
+             * Programme Start
+             * @default
+             */
+            programme_start: string;
+            /**
+             * Teletext Level
+             * @default
+             * @enum {string}
+             */
+            teletext_level: "" | "1" | "2";
+        };
+        /**
          * Stretch
          * @description Somebody speaks from `start_ms` until `end_ms`.
          */
@@ -4394,6 +4470,94 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FormatView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_stl_head: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StlHead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_stl_head: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StlHead"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StlHead"];
                 };
             };
             /** @description Not Found */

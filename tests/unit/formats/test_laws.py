@@ -32,7 +32,10 @@ def comparable(caption: Caption, name: str) -> tuple[object, ...]:
         replace(span, extras=(), voice=span.voice or caption.speaker) for span in caption.spans
     )
     place = caption.placement
-    if name == "stl":
+    if name == "stl-teletext":
+        # Where the style changes there is a space in any case.
+        spans = joined([replace(span, text=span.text.replace(" ", "")) for span in spans])
+    if name.startswith("stl"):
         # A line break is a code of its own there, in no style.
         spans = joined(
             [replace(span, text=part) for span in spans for part in span.text.split("\n") if part]

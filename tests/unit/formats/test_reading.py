@@ -232,7 +232,8 @@ def test_losses_name_what_a_format_cannot_hold() -> None:
     assert found["json"] == {}
     assert found["webvtt"] == {}
     assert found["srt"] == {"speakers": (("a",), "drop"), "heights": (("b",), "drop")}
-    assert found["stl"]["exact-colours"] == (("a",), "nearest")
+    assert found["stl-teletext"]["exact-colours"] == (("a",), "nearest")
+    assert found["stl"]["colours"] == (("a",), "drop")
     assert found["stl"]["milliseconds"] == (("a",), "round")
     assert found["lrc"]["overlap"] == (("a", "b"), "flatten")
     assert found["lrc"]["lines"] == (("b",), "join")

@@ -1,9 +1,20 @@
 """EBU STL, byte by byte as Tech 3264 has it."""
 
+import json
+
 import pytest
 
 from dunlin.core.captions import Caption, Placement, Span, spans_of
-from dunlin.core.formats import FORMATS, Context, Document, FormatError, losses, read_file, written
+from dunlin.core.formats import (
+    FORMATS,
+    Context,
+    Document,
+    FormatError,
+    losses,
+    read_file,
+    reduced,
+    written,
+)
 from dunlin.core.timecode import FrameRate
 
 PAL = Context(FrameRate(25))
@@ -131,3 +142,70 @@ def test_more_than_a_day_is_refused() -> None:
     document = Document((Caption("a", 86_400_000, 86_401_000, spans_of("late")),))
     with pytest.raises(FormatError, match="24 hours"):
         written(document, FORMATS["stl"], PAL)
+
+
+@pytest.mark.parametrize(
+    ("tag", "code"), [("sk", b"25"), ("he", b"6C"), ("uk", b"49"), ("nb", b"1E"), ("tlh", b"00")]
+)
+def test_languages_have_the_codes_of_the_standard(tag: str, code: bytes) -> None:
+    data = written(Document((), tag), FORMATS["stl"], PAL)
+    assert data[14:16] == code
+    assert read(data)[0].language == {"nb": "no", "tlh": None}.get(tag, tag)
+
+
+def test_what_the_latin_table_lacks_is_written_otherwise_and_said() -> None:
+    document = Document((Caption("a", 1000, 2000, spans_of("Well… 5–6 € — so")),))
+    assert [(loss.what, loss.done) for loss in losses(document, FORMATS["stl"], PAL.rate)] == [
+        ("spellings", "spell")
+    ]
+    again = read(written(document, FORMATS["stl"], PAL))[0]
+    assert again.captions[0].text == "Well... 5-6 EUR — so"
+
+
+def test_a_film_at_another_rate_is_counted_in_25_and_told() -> None:
+    film = FrameRate(24000, 1001)
+    document = Document((Caption("a", 1001, 2002, spans_of("Hark")),))
+    data = written(document, FORMATS["stl"], Context(film))
+    assert data[3:11] == b"STL25.01"
+    assert [loss.what for loss in losses(document, FORMATS["stl"], film)] == ["milliseconds"]
+    assert abs(read(data, Context(film))[0].captions[0].in_ms - 1001) <= 40
+
+
+def test_rows_near_the_bottom_stay_there_in_formats_without_heights() -> None:
+    for row, place in ((2, b"{\\an8}"), (14, b""), (20, b"")):
+        document, _ = read(gsi() + tti(b"Hark", row=row))
+        reduced_ = reduced(document, FORMATS["srt"], PAL.rate)
+        text = written(reduced_, FORMATS["srt"], PAL)
+        assert (b"{" in text) is bool(place), row
+        stl = written(document, FORMATS["stl-teletext"], PAL)
+        assert stl[1024 + 13] == row
+
+
+def test_colours_are_teletext_s_and_italics_open_subtitling_s() -> None:
+    spans = (Span("Read "), Span("it", italic=True, colour="#FFFF00"))
+    document = Document((Caption("a", 1000, 2000, spans),))
+    for name, dsc, lost in (("stl", b"0", "colours"), ("stl-teletext", b"1", "italic")):
+        data = written(reduced(document, FORMATS[name], PAL.rate), FORMATS[name], PAL)
+        assert data[11:12] == dsc
+        assert [loss.what for loss in losses(document, FORMATS[name], PAL.rate)] == [lost]
+        span = read(data)[0].captions[0].spans[-1]
+        assert (span.italic, span.colour) == ((True, None) if dsc == b"0" else (False, "#FFFF00"))
+
+
+def test_the_head_says_what_was_asked_for() -> None:
+    asked = {
+        "title": "The Fog Bell", "country": "TRN", "publisher": "Ternholm", "created": "260301",
+        "programme_start": "10:00:00:00", "teletext_level": "2",
+    }  # fmt: skip
+    document = Document(
+        (Caption("a", 1000, 2000, spans_of("Hark")),), "en", (("stl:head", json.dumps(asked)),)
+    )
+    data = written(document, FORMATS["stl-teletext"], PAL)
+    assert data[11:12] == b"2"
+    assert data[16:48].rstrip() == b"The Fog Bell"
+    assert data[224:230] == b"260301"
+    assert data[274:277] == b"TRN"
+    assert data[277:309].rstrip() == b"Ternholm"
+    assert data[256:264] == b"10000000"
+    assert data[1024 + 5 : 1024 + 9] == bytes([10, 0, 1, 0])
+    assert read(data)[0].captions[0].in_ms == 1000

@@ -8,6 +8,7 @@ import { useTrack } from '@/session/tracksStore'
 import { useReport } from '@/stages/deliver/report'
 import BesideFilm from '@/kit/BesideFilm.vue'
 import JobLine from '@/kit/JobLine.vue'
+import StlHead from '@/stages/deliver/StlHead.vue'
 import RawText from '@/kit/RawText.vue'
 import { fileSize } from '@/kit/time'
 
@@ -28,7 +29,7 @@ function lost(format: FormatView): string {
     const what = t(`deliver.loss.${loss.what}`, { count: loss.captions.length })
     told.set(loss.done, [...(told.get(loss.done) ?? []), what])
   }
-  return [...told].map(([done, what]) => `${t(`deliver.losses.${done}`)} ${what.join(', ')}`).join('; ')
+  return [...told].map(([done, what]) => t(`deliver.losses.${done}`, { what: what.join(', ') })).join('; ')
 }
 /** Formats that keep more of what this one loses. */
 function keepers(format: FormatView): string[] {
@@ -69,6 +70,9 @@ watch(
 
 const { reportAddress, sent } = useReport()
 const fileAddress = (format: FormatView) => `/api/tracks/${track.id}/file?format=${format.name}${flatten.value ? '&flatten=true' : ''}`
+
+/** Whether the head of EBU STL files is being filled in. */
+const heading = ref(false)
 
 /** A file as it would be saved. */
 const raw = shallowRef<{ title: string; bytes: ArrayBuffer } | null>(null)
@@ -114,17 +118,20 @@ async function burn() {
             </template>
             <template v-else>{{ t('deliver.keepsAll') }}</template>
           </span>
-          <v-btn
-            :href="ready ? fileAddress(format) : undefined"
-            :disabled="!ready"
-            size="small"
-            download
-            :data-format="format.name"
-            @click="sent(track.id, format.name)"
-          >
-            {{ t('deliver.save', { ending: format.ending }) }}
-          </v-btn>
-          <v-btn size="small" variant="text" :disabled="!ready" :data-raw="format.name" @click="showRaw(format)">{{ t('deliver.raw') }}</v-btn>
+          <span class="acts">
+            <v-btn size="small" variant="text" :disabled="!ready" :data-raw="format.name" @click="showRaw(format)">{{ t('deliver.raw') }}</v-btn>
+            <v-btn v-if="format.name.startsWith('stl')" size="small" variant="text" :data-head="format.name" @click="heading = true">{{ t('stl.button') }}</v-btn>
+            <v-btn
+              :href="ready ? fileAddress(format) : undefined"
+              :disabled="!ready"
+              size="small"
+              download
+              :data-format="format.name"
+              @click="sent(track.id, format.name)"
+            >
+              {{ t('deliver.save', { ending: format.ending }) }}
+            </v-btn>
+          </span>
         </li>
       </ul>
     </section>
@@ -156,13 +163,21 @@ async function burn() {
         </JobLine>
       </div>
     </section>
-    <BesideFilm v-if="raw">
+    <BesideFilm v-if="heading">
+      <StlHead @close="heading = false" />
+    </BesideFilm>
+    <BesideFilm v-else-if="raw">
       <RawText :title="raw.title" :bytes="raw.bytes" @close="raw = null" />
     </BesideFilm>
   </div>
 </template>
 
 <style scoped>
+.acts {
+  display: flex;
+  justify-content: flex-end;
+  gap: 2px;
+}
 .deliver {
   height: 100%;
   overflow-y: auto;

@@ -16,11 +16,13 @@ from dunlin.api.files.views import (
     OddityView,
     PreviewView,
     ReadingView,
+    StlHead,
 )
 from dunlin.api.services import Here
 from dunlin.api.tracks.views import EditView, document_of, edit_view
 from dunlin.api.wire import Problem, attachment, json_answer
 from dunlin.core.captions.flatten import flattened
+from dunlin.core.captions.model import with_extra
 from dunlin.core.formats import (
     ENCODINGS,
     FORMATS,
@@ -32,10 +34,12 @@ from dunlin.core.formats import (
     read_file,
     written,
 )
+from dunlin.core.formats.stl import asked_head, counted_rate
 from dunlin.core.messages import BadInput, message
 from dunlin.core.text.language import language_of
-from dunlin.core.timecode import FrameRate, parse_rate
+from dunlin.core.timecode import FrameRate, parse_rate, parse_time
 from dunlin.work.replacing import put_in_place
+from dunlin.work.specs import change_track
 
 __all__ = ["router"]
 
@@ -98,7 +102,8 @@ async def look_at_captions_file(
         title=reading.format.TITLE,
         encoding=reading.encoding,
         encodings=ENCODINGS,
-        counts_frames=reading.format.NAME in ("stl", "imsc", "ebu-tt-d", "csv", "tsv"),
+        counts_frames=reading.format.NAME
+        in ("stl", "stl-teletext", "imsc", "ebu-tt-d", "csv", "tsv"),
         language=reading.document.language or language_of(text),
         caption_count=len(captions),
         ends_ms=max((caption.out_ms for caption in captions), default=0),
@@ -155,6 +160,26 @@ def list_track_formats(track_id: str, here: Here) -> list[FormatView]:
         )
         for name, module in FORMATS.items()
     ]
+
+
+@router.get("/tracks/{track_id}/stl-head")
+def get_stl_head(track_id: str, here: Here) -> StlHead:
+    """What the head of the track's EBU STL files is asked to say."""
+    return StlHead.model_validate(asked_head(document_of(here, here.projects.of_track(track_id), track_id)))
+
+
+@router.put("/tracks/{track_id}/stl-head")
+def set_stl_head(
+    track_id: str, head: StlHead, here: Here, who: Who, key: EditKey = None
+) -> StlHead:
+    """Has the head of the track's EBU STL files say this, from now on."""
+    project = here.projects.of_track(track_id)
+    if head.programme_start:
+        parse_time(head.programme_start, counted_rate(project.film.rate))
+    told = head.model_dump_json(exclude_defaults=True)
+    extras = with_extra(project.track(track_id).extras, "stl:head", told)
+    change_track(here, project, track_id, {"extras": [list(pair) for pair in extras]}, who, key=key)
+    return head
 
 
 @router.get(

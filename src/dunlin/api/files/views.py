@@ -1,10 +1,41 @@
 """Caption files as they are read, looked at and written."""
 
+from typing import Annotated, Literal
+
+from pydantic import Field
+
 from dunlin.api.wire import View
 from dunlin.core.captions import Span
 from dunlin.core.messages import Message
 
-__all__ = ["FormatInfoView", "FormatView", "LossView", "OddityView", "PreviewView", "ReadingView"]
+__all__ = [
+    "FormatInfoView",
+    "FormatView",
+    "LossView",
+    "OddityView",
+    "PreviewView",
+    "ReadingView",
+    "StlHead",
+]
+
+_Line = Annotated[str, Field(max_length=32, pattern=r"^[^\x00-\x1f]*$")]
+_Day = Annotated[str, Field(pattern=r"^(\d{6})?$")]
+
+
+class StlHead(View):
+    """What the head of a track's EBU STL files says beside what is known; empty where nothing is asked."""
+
+    title: _Line = ""
+    translated_title: _Line = ""
+    translator: _Line = ""
+    publisher: _Line = ""
+    country: Annotated[str, Field(pattern=r"^([A-Za-z]{3})?$")] = ""
+    """Three letters, as ISO 3166 has them."""
+    created: _Day = ""
+    """Year, month and day, two digits each."""
+    revised: _Day = ""
+    programme_start: Annotated[str, Field(pattern=r"^(\d\d:\d\d:\d\d[:;]\d\d)?$")] = ""
+    teletext_level: Literal["", "1", "2"] = ""
 
 
 class LossView(View):

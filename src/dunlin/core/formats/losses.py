@@ -16,8 +16,8 @@ __all__ = ["Loss", "losses", "reduced"]
 class Loss:
     """What is lost, the ids of the captions that have it, and what writing does about it.
 
-    `what` is a feature, or `times`, `milliseconds`, `exact-colours` or `characters` where these are rounded,
-    brought to the nearest, or replaced. `done` is `drop`, `flatten` where overlapping captions are
+    `what` is a feature, or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are
+    rounded, brought to the nearest, written with others, or replaced. `done` is `drop`, `flatten` where overlapping captions are
     stacked, `join` where lines become one, `write` where letters are written as they are shown, `round`, `nearest` or `replace`.
     """
 
@@ -54,7 +54,8 @@ _HAS: dict[Feature, Callable[[Caption], bool]] = {
     "case": lambda caption: caption.case is not None,
 }
 _DONE = {"overlap": "flatten", "lines": "join", "case": "write", "milliseconds": "round",
-         "exact-colours": "nearest", "characters": "replace"}  # fmt: skip
+         "exact-colours": "nearest", "characters": "replace",
+         "spellings": "spell"}  # fmt: skip
 
 
 def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
@@ -77,8 +78,13 @@ def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
         changed = [c.id for c in captions if (kept(c.in_ms), kept(c.out_ms)) != (c.in_ms, c.out_ms)]
         found.append(("milliseconds", changed))
     if palette := holds.palette:
-        off = _any_span(lambda s: {s.colour, s.background} - {None, *palette})
+        coloured, boxed = "colours" in holds.features, "boxes" in holds.features
+        off = _any_span(
+            lambda s: {coloured and s.colour, boxed and s.background} - {None, False, *palette}
+        )
         found.append(("exact-colours", [c.id for c in captions if off(c)]))
+    if spelled := holds.spelled_characters(document):
+        found.append(("spellings", [c.id for c in captions if spelled.keys() & set(c.text)]))
     if lost := holds.lost_characters(document):
         found.append(("characters", [c.id for c in captions if lost & set(c.text)]))
     return [Loss(what, tuple(ids), _DONE.get(what, "drop")) for what, ids in found if ids]
@@ -94,6 +100,7 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     if "overlap" not in holds.features:
         captions = flattened(captions)
     lost = dict.fromkeys(map(ord, holds.lost_characters(document)), "?")
+    lost |= {ord(c): other for c, other in holds.spelled_characters(document).items()}
     family = holds.family or format_.NAME
     captions = tuple(_reduced(caption, holds, lost, family) for caption in captions)
     language = document.language if "language" in holds.features else None

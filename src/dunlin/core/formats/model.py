@@ -1,6 +1,6 @@
 """What every format reads into and writes from."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal, Protocol, TypeAlias, runtime_checkable
 
@@ -79,6 +79,10 @@ def _none_lost(document: Document) -> frozenset[str]:
     return frozenset()
 
 
+def _none_spelled(document: Document) -> Mapping[str, str]:
+    return {}
+
+
 @dataclass(frozen=True)
 class Holds:
     """What a format can hold."""
@@ -91,6 +95,8 @@ class Holds:
     """The only colours there are, as `#RRGGBB`; None for any."""
     lost_characters: Callable[[Document], frozenset[str]] = _none_lost
     """Characters of a document that there is no code for."""
+    spelled_characters: Callable[[Document], Mapping[str, str]] = _none_spelled
+    """Characters of a document that there is no code for, and how they are written with others."""
     family: str = ""
     """Name that begins the keys of what this format keeps; its own, if it says none."""
 

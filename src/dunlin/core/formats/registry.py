@@ -17,6 +17,7 @@ from dunlin.core.formats import (
     lrc,
     srt,
     stl,
+    stl_teletext,
     text,
     tsv,
     webvtt,
@@ -47,11 +48,12 @@ __all__ = [
 
 # In the order in which people look for them; a file is the first one's that recognises it, so the
 # narrower kind of TTML stands before the wider.
-_MODULES = (srt, webvtt, ass, ebu_tt_d, imsc, stl, lrc, csv, tsv, text, html, json)
+_MODULES = (srt, webvtt, ass, ebu_tt_d, imsc, stl, stl_teletext, lrc, csv, tsv, text, html, json)
 FORMATS: dict[str, Format] = {module.NAME: cast(Format, module) for module in _MODULES}
 READABLE: dict[str, ReadableFormat] = {
     name: module for name, module in FORMATS.items() if isinstance(module, ReadableFormat)
 }
+_BINARY = frozenset((stl.NAME, stl_teletext.NAME))
 _HEAD_BYTES = 16_384
 GREATEST_BYTES = 64 * 2**20
 """A caption is rarely longer than a few hundred bytes: this is room for some hundred thousand."""
@@ -111,7 +113,7 @@ def read_file(data: bytes, name: str, context: Context, format_name: str | None 
     module, said = _format_of(data, name, format_name)
     with _no_search_for_cycles():
         document, oddities = module.read(data, context)
-    encoding = None if module.NAME == "stl" else context.encoding or encoding_of(data)
+    encoding = None if module.NAME in _BINARY else context.encoding or encoding_of(data)
     return Reading(module, encoding, document, said + oddities)
 
 

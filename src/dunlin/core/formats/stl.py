@@ -2,53 +2,76 @@
 
 import base64
 import binascii
+import json
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 from dunlin.core.captions.model import Caption, Extras, Placement, extra
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
-from dunlin.core.formats.stl_characters import table_for, unheld_characters
+from dunlin.core.formats.stl_characters import (
+    spelled_characters,
+    table_for,
+    unheld_characters,
+)
+from dunlin.core.formats.stl_languages import code_of_language, language_of_code
 from dunlin.core.formats.stl_text import PALETTE, read_text_field, text_fields
 from dunlin.core.messages import Message, message
 from dunlin.core.timecode import FrameRate, first_frame_from, parse_time, timecode
 
-NAME, TITLE, ENDINGS = "stl", "EBU STL", (".stl",)
+__all__ = [
+    "ENDINGS", "HEAD_FIELDS", "HOLDS", "NAME", "TITLE", "asked_head", "counted_rate", "is_file", "is_teletext", "read", "recognises", "write",
+    "written_stl",
+]  # fmt: skip
+
+NAME, TITLE, ENDINGS = "stl", "EBU STL (open)", (".stl",)
 
 _GSI, _TTI = 1024, 128
 _COMMENT, _LAST_BLOCK, _USER_DATA = 0x01, 0xFF, 0xFE
 _JUSTIFIED = {1: "left", 2: "center", 3: "right"}
-# ISO 639 tags of the language codes of Tech 3264, annex 1, as far as they are in common use.
-_LANGUAGES = {0x06: "cs", 0x07: "da", 0x08: "de", 0x09: "en", 0x0A: "es", 0x0D: "et", 0x0F: "fr",
-              0x0E: "ga", 0x15: "it", 0x17: "lv", 0x18: "lt", 0x1A: "hu", 0x1D: "nl", 0x1E: "no",
-              0x20: "pl", 0x21: "pt", 0x22: "ro", 0x26: "sl", 0x27: "fi", 0x28: "sv",
-              0x29: "tr"}  # fmt: skip
-_CODES = {tag: code for code, tag in _LANGUAGES.items()}
+# Where the General Subtitle Information block says what, and in how many bytes (Tech 3264, 3).
+_TOLD = {
+    "title": (16, 32), "translated_title": (80, 32), "translator": (144, 32), "created": (224, 6),
+    "revised": (230, 6), "country": (274, 3), "publisher": (277, 32),
+}  # fmt: skip
+HEAD_FIELDS = (*_TOLD, "programme_start", "teletext_level")
 _DFC = re.compile(rb"STL(\d\d)\.01")
 
 
-def _counted_rate(rate: FrameRate) -> FrameRate:
-    """The rate that a film's frames are counted in: its own, or half of it from 48 frames on."""
-    if rate.nominal in (24, 25, 30):
+def counted_rate(rate: FrameRate) -> FrameRate:
+    """The rate that a film's frames are counted in: its own, or half of it; the format has no others than
+    25 and 30, so of all other films times are rounded to frames of 25."""
+    if rate.nominal in (25, 30):
         return rate
-    if rate.nominal in (48, 50, 60):
+    if rate.nominal in (50, 60):
         return FrameRate(rate.numerator, rate.denominator * 2)
     return FrameRate(25)
 
 
 HOLDS = Holds(
-    frozenset({"italic", "underline", "colours", "boxes", "alignment", "heights", "overlap",
-               "lines", "language"}),
+    frozenset({"italic", "underline", "boxes", "alignment", "heights", "overlap", "lines", "language"}),
     precision="frames",
-    frame_rate=_counted_rate,
-    palette=PALETTE,
+    frame_rate=counted_rate,
+    # A box is black.
+    palette=PALETTE[:1],
     lost_characters=unheld_characters,
+    spelled_characters=spelled_characters,
 )  # fmt: skip
 
 
-def recognises(data: bytes, text: str) -> bool:
+def is_teletext(data: bytes) -> bool:
+    """Whether a file's display standard code is one of teletext's levels."""
+    return data[11:12] in (b"1", b"2")
+
+
+def is_file(data: bytes) -> bool:
+    """Whether a file begins as one of EBU STL does."""
     return _DFC.match(data[3:11]) is not None
+
+
+def recognises(data: bytes, text: str) -> bool:
+    return is_file(data) and not is_teletext(data)
 
 
 @dataclass(frozen=True)
@@ -106,15 +129,15 @@ def _read_head(data: bytes, context: Context) -> _Head:
     if dfc is None:
         raise FormatError(message("formats.stl-no-code"), 1)
     nominal = int(dfc[1])
-    counted = _counted_rate(context.rate)
+    counted = counted_rate(context.rate)
     # The code only counts: whether 30 means 29.97 is for the film to say.
     rate = counted if counted.nominal == nominal else FrameRate(max(nominal, 1))
-    teletext = data[11:12] in (b"1", b"2")
+    teletext = is_teletext(data)
     table = int(data[12:14]) if data[12:14].strip().isdigit() else 0
     rows = int(data[253:255]) if data[253:255].strip().isdigit() else 23
     code = data[14:16].decode("ascii", "replace").strip()
     try:
-        language = _LANGUAGES.get(int(code, 16))
+        language = language_of_code(int(code, 16))
     except ValueError:
         language = None
     digits = data[256:264].decode("ascii", "replace")
@@ -155,14 +178,19 @@ def _caption(
 
 
 def _placement(row: int, justification: int, lines: int, head: _Head) -> Placement | None:
-    """Where rows from `row` on stand. Near the lower edge is where captions usually are."""
+    """Where rows from `row` on stand. Near the lower edge is where captions usually are; what stands in
+    the lower half is placed by its lower edge, so that it stays there in formats without heights."""
     align = _JUSTIFIED.get(justification, "center")
     height = lines * (2 if head.teletext else 1)
     place = Placement(align=align)  # type: ignore[arg-type]
-    if row + height - 1 < head.rows - 2:
-        place = replace(place, anchor="top")
-        if row > 2:
-            place = replace(place, y=round((row - 1) / head.rows, 4))
+    last = row + height - 1
+    if last < head.rows - 2:
+        if row + last > head.rows:
+            place = replace(place, y=round(last / head.rows, 4))
+        else:
+            place = replace(place, anchor="top")
+            if row > 2:
+                place = replace(place, y=round((row - 1) / head.rows, 4))
     return None if place == Placement() else place
 
 
@@ -179,17 +207,37 @@ def _from_start(
 
 def write(document: Document, context: Context) -> bytes:
     """:raises FormatError: when a caption ends after 24 hours, which the format cannot count"""
+    return written_stl(document, context, teletext=False)
+
+
+def written_stl(document: Document, context: Context, *, teletext: bool) -> bytes:
+    """The file for open subtitling, or for teletext.
+
+    :raises FormatError: when a caption ends after 24 hours, which the format cannot count
+    """
     kept = _kept_head(document)
-    rate = _counted_rate(context.rate)
+    rate = counted_rate(context.rate)
+    asked = asked_head(document)
     table = table_for("".join(caption.text for caption in document.captions))
     base = _read_head(kept, context) if kept else _Head(rate, table, False, 23, 0, None)
-    head = replace(base, rate=rate, table=table)
+    head = replace(base, rate=rate, table=table, teletext=teletext)
+    if start := asked.get("programme_start"):
+        head = replace(head, start_ms=parse_time(start, rate))
     blocks = [
         block
         for number, caption in enumerate(document.captions, 1)
         for block in _blocks(number, caption, head)
     ]
-    return b"".join([_written_head(document, head, len(blocks), kept, context), *blocks])
+    return b"".join([_written_head(document, head, len(blocks), kept, asked, context), *blocks])
+
+
+def asked_head(document: Document) -> dict[str, str]:
+    """What somebody wants the file's head to say, by the names of `HEAD_FIELDS`."""
+    try:
+        found = json.loads(extra(document.extras, "stl:head") or "{}")
+    except ValueError:
+        return {}
+    return {name: str(found[name]) for name in HEAD_FIELDS if found.get(name)}
 
 
 def _kept_head(document: Document) -> bytes | None:
@@ -201,27 +249,38 @@ def _kept_head(document: Document) -> bytes | None:
 
 
 def _written_head(
-    document: Document, head: _Head, blocks: int, kept: bytes | None, context: Context
+    document: Document,
+    head: _Head,
+    blocks: int,
+    kept: bytes | None,
+    asked: Mapping[str, str],
+    context: Context,
 ) -> bytes:
     gsi = bytearray(kept or b" " * _GSI)
-    language = (document.language or "").split("-")[0].lower()
     first = document.captions[0].in_ms if document.captions else 0
-    code = _CODES.get(language)
+    code = code_of_language(document.language or "")
     fields = {
         0: b"850", 3: f"STL{head.rate.nominal:02}.01".encode(), 12: f"{head.table:02}".encode(),
         238: f"{min(blocks, 99999):05}".encode(),
         243: f"{min(len(document.captions), 99999):05}".encode(),
+        256: _digits(head.start_ms, head.rate).encode(),
         264: _digits(head.start_ms + first, head.rate).encode(),
     }  # fmt: skip
+    level = asked.get("teletext_level") or ("2" if kept and kept[11:12] == b"2" else "1")
+    fields[11] = level.encode() if head.teletext else b"0"
     if kept is None:
         fields |= {
-            11: b"1" if head.teletext else b"0", 248: b"001", 251: b"40", 253: b"23", 255: b"1",
-            256: _digits(head.start_ms, head.rate).encode(), 272: b"1", 273: b"1",
+            248: b"001", 251: b"40", 253: b"23", 255: b"1",
+            272: b"1", 273: b"1",
             236: b"00",
             16: context.title.encode("cp850", "replace")[:32].ljust(32),
         }  # fmt: skip
-    if kept is None or code is not None:
-        fields[14] = f"{code or 0:02X}".encode()
+    # What the file it came from said is nearer than nothing.
+    if kept is None or code:
+        fields[14] = f"{code:02X}".encode()
+    for name, (at, length) in _TOLD.items():
+        if name in asked:
+            fields[at] = asked[name].encode("cp850", "replace")[:length].ljust(length)
     for at, value in fields.items():
         gsi[at : at + len(value)] = value
     return bytes(gsi)

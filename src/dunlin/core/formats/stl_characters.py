@@ -5,7 +5,13 @@ from functools import cache
 
 from dunlin.core.formats.model import Document
 
-__all__ = ["decoded_text", "encoded_character", "table_for", "unheld_characters"]
+__all__ = [
+    "decoded_text",
+    "encoded_character",
+    "spelled_characters",
+    "table_for",
+    "unheld_characters",
+]
 
 # ISO 6937 as Tech 3264, appendix 2, prints it, from A0 on; `` ` `` stands where there is none.
 _LATIN = {
@@ -13,7 +19,7 @@ _LATIN = {
     0xA6: "#", 0xA7: "§", 0xA9: "‘", 0xAA: "“", 0xAB: "«", 0xAC: "←", 0xAD: "↑", 0xAE: "→",
     0xAF: "↓", 0xB0: "°", 0xB1: "±", 0xB2: "²", 0xB3: "³", 0xB4: "×", 0xB5: "µ", 0xB6: "¶",
     0xB7: "·", 0xB8: "÷", 0xB9: "’", 0xBA: "”", 0xBB: "»", 0xBC: "¼", 0xBD: "½", 0xBE: "¾",
-    0xBF: "¿", 0xD0: "―", 0xD1: "¹", 0xD2: "®", 0xD3: "©", 0xD4: "™", 0xD5: "♪", 0xD6: "¬",
+    0xBF: "¿", 0xD0: "—", 0xD1: "¹", 0xD2: "®", 0xD3: "©", 0xD4: "™", 0xD5: "♪", 0xD6: "¬",
     0xD7: "¦", 0xDC: "⅛", 0xDD: "⅜", 0xDE: "⅝", 0xDF: "⅞", 0xE0: "Ω", 0xE1: "Æ", 0xE2: "Đ",
     0xE3: "ª", 0xE4: "Ħ", 0xE6: "Ĳ", 0xE7: "Ŀ", 0xE8: "Ł", 0xE9: "Ø", 0xEA: "Œ", 0xEB: "º",
     0xEC: "Þ", 0xED: "Ŧ", 0xEE: "Ŋ", 0xEF: "ŉ", 0xF0: "ĸ", 0xF1: "æ", 0xF2: "đ", 0xF3: "ð",
@@ -26,6 +32,8 @@ _MARKS = {
     0xC7: "\u0307", 0xC8: "\u0308", 0xCA: "\u030a", 0xCB: "\u0327", 0xCD: "\u030b", 0xCE: "\u0328",
     0xCF: "\u030c",
 }  # fmt: skip
+SPELLED = {"…": "...", "–": "-", "―": "—", "‐": "-", "‑": "-", "€": "EUR", "„": "“", "‚": "‘"}
+"""Characters that the Latin table does not have, and how they are written with those it has."""
 _MARK_CODES = {mark: code for code, mark in _MARKS.items()}
 _LATIN_CODES = {character: code for code, character in _LATIN.items()}
 _CODECS = {1: "iso8859-5", 2: "iso8859-6", 3: "iso8859-7", 4: "iso8859-8"}
@@ -83,7 +91,16 @@ def table_for(text: str) -> int:
 
 
 def unheld_characters(document: Document) -> frozenset[str]:
-    """Characters that the table chosen for a document has no code for."""
+    """Characters that the table chosen for a document has no code for, and no other way to write."""
+    return _without_code(document) - SPELLED.keys()
+
+
+def spelled_characters(document: Document) -> dict[str, str]:
+    """Characters that the table chosen for a document has no code for, and how they are written."""
+    return {c: SPELLED[c] for c in _without_code(document) & SPELLED.keys()}
+
+
+def _without_code(document: Document) -> frozenset[str]:
     text = "".join(caption.text for caption in document.captions)
     table = table_for(text)
     return frozenset(c for c in set(text) if c != "\n" and encoded_character(c, table) is None)

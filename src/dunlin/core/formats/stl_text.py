@@ -106,8 +106,16 @@ def _row(line: list[Span], table: int, *, teletext: bool) -> bytes:
     row = bytearray([_DOUBLE_HEIGHT, _START_BOX, _START_BOX] if teletext else [])
     style = Span("")
     for span in line:
-        row += _change(style, span)
-        for character in span.text:
+        codes = _change(style, span)
+        text = span.text
+        if teletext and codes and style.text:
+            # A code is seen as a space: it takes the place of the one between the words.
+            if row.endswith(b" "):
+                del row[-1]
+            elif text.startswith(" "):
+                text = text[1:]
+        row += codes
+        for character in text:
             row += encoded_character(character, table) or b"?"
         style = span
     # A row of teletext begins white on black again by itself; italics go on until they end.

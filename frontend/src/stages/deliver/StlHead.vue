@@ -1,0 +1,93 @@
+<script setup lang="ts">
+/** What the head of EBU STL files says: asked for once, and kept with the track. */
+import { onMounted, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { answered, client, named, type Schemas } from '@/api/client'
+import { newId, useTrack } from '@/session/tracksStore'
+
+const emit = defineEmits<{ close: [] }>()
+const { t } = useI18n()
+const track = useTrack()
+type Head = Schemas['StlHead']
+const FIELDS: readonly (keyof Head)[] = [
+  'title', 'translated_title', 'translator', 'publisher', 'country', 'created', 'revised', 'programme_start',
+]
+const head = ref<Head | null>(null)
+const problem = ref('')
+const params = { path: { track_id: track.id } }
+
+onMounted(async () => (head.value = await answered(client.GET('/api/tracks/{track_id}/stl-head', { params }))))
+
+async function store() {
+  try {
+    await answered(client.PUT('/api/tracks/{track_id}/stl-head', { params, ...named(newId()), body: head.value! }))
+    emit('close')
+  } catch (refused) {
+    problem.value = (refused as Error).message
+  }
+}
+</script>
+
+<template>
+  <form v-if="head" class="head" :aria-label="t('stl.form')" data-stl-head @submit.prevent="store" @keydown.esc.stop="emit('close')">
+    <header>
+      <h2>{{ t('stl.form') }}</h2>
+      <v-btn size="x-small" variant="text" @click="emit('close')">{{ t('timing.close') }}</v-btn>
+    </header>
+    <label v-for="field in FIELDS" :key="field">
+      <span>{{ t(`stl.${field}`) }}</span>
+      <input v-model="head[field]" :placeholder="t(`stl.hint.${field}`)" maxlength="32" :data-stl="field" />
+    </label>
+    <label>
+      <span>{{ t('stl.teletext_level') }}</span>
+      <select v-model="head.teletext_level">
+        <option v-for="level in ['', '1', '2']" :key="level" :value="level">{{ level || t('stl.usual') }}</option>
+      </select>
+    </label>
+    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <v-btn color="primary" variant="flat" size="small" type="submit">{{ t('stl.keep') }}</v-btn>
+  </form>
+</template>
+
+<style scoped>
+.head {
+  display: grid;
+  gap: 8px;
+  padding: 10px 16px 14px;
+  font-size: 13px;
+}
+header {
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
+}
+h2 {
+  margin: 0;
+  font-size: 15px;
+  font-weight: 650;
+}
+label {
+  display: grid;
+  grid-template-columns: 130px 1fr;
+  align-items: center;
+  gap: 10px;
+}
+input,
+select {
+  min-width: 0;
+  padding: 3px 8px;
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 4px;
+}
+.problem {
+  margin: 0;
+  color: var(--heather);
+}
+.v-btn {
+  justify-self: start;
+}
+</style>
