@@ -165,7 +165,9 @@ def list_track_formats(track_id: str, here: Here) -> list[FormatView]:
 @router.get("/tracks/{track_id}/stl-head")
 def get_stl_head(track_id: str, here: Here) -> StlHead:
     """What the head of the track's EBU STL files is asked to say."""
-    return StlHead.model_validate(asked_head(document_of(here, here.projects.of_track(track_id), track_id)))
+    return StlHead.model_validate(
+        asked_head(document_of(here, here.projects.of_track(track_id), track_id))
+    )
 
 
 @router.put("/tracks/{track_id}/stl-head")

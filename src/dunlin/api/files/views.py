@@ -34,7 +34,7 @@ class StlHead(View):
     created: _Day = ""
     """Year, month and day, two digits each."""
     revised: _Day = ""
-    programme_start: Annotated[str, Field(pattern=r"^(\d\d:\d\d:\d\d[:;]\d\d)?$")] = ""
+    programme_start: Annotated[str, Field(pattern=r"^(\d\d:[0-5]\d:[0-5]\d[:;]\d\d)?$")] = ""
     teletext_level: Literal["", "1", "2"] = ""
 
 

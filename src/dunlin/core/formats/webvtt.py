@@ -9,6 +9,8 @@ from dunlin.core.formats.cues import mended_times, numbered, put_in_order, read_
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
 from dunlin.core.formats.webvtt_text import (
+    ClassNames,
+    class_names,
     class_styles,
     cue_payload,
     needed_styles,
@@ -156,18 +158,19 @@ def write(document: Document, context: Context) -> bytes:
     blocks = ["\n".join([f"WEBVTT {first}" if first else "WEBVTT", *more, ""])]
     styles = needed_styles(kept["styles"] or "", document.captions)
     blocks += [f"{text}\n" for text in (styles, kept["regions"]) if text]
-    defined = class_styles([styles])
-    if colours := style_block(document.captions, defined):
+    names = class_names(class_styles([styles]))
+    if colours := style_block(document.captions, names):
         blocks.append(colours)
     for caption in document.captions:
         spans = directed(caption.spans, document.language or "und")
-        blocks.append(_cue(caption if spans == caption.spans else replace(caption, spans=spans)))
+        own = caption if spans == caption.spans else replace(caption, spans=spans)
+        blocks.append(_cue(own, names))
     if kept["notes"]:
         blocks.append(f"{kept['notes']}\n")
     return "\n".join(blocks).encode()
 
 
-def _cue(caption: Caption) -> str:
+def _cue(caption: Caption, names: ClassNames) -> str:
     before = ""
     settings = ""
     if caption.extras:
@@ -178,4 +181,4 @@ def _cue(caption: Caption) -> str:
     if caption.placement or caption.extras:
         settings = cue_settings.written(caption.placement, extra(caption.extras, "webvtt:settings"))
     times = f"{clock(caption.in_ms)} --> {clock(caption.out_ms)}"
-    return f"{before}{times}{settings and ' ' + settings}\n{cue_payload(caption)}\n"
+    return f"{before}{times}{settings and ' ' + settings}\n{cue_payload(caption, names)}\n"

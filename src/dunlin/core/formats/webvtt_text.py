@@ -4,6 +4,7 @@ import html
 import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
+from typing import TypeAlias
 
 from dunlin.core.captions.model import Caption, Span, extra, joined, with_extra
 from dunlin.core.formats.cues import without_blank_lines
@@ -30,13 +31,16 @@ _CLASS = re.compile(r"\.([\w-]+)")
 _DECLARED = re.compile(r"(?:^|[;\s])(color|background-color|background)\s*:\s*(#[0-9a-fA-F]{6})\b")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, order=True)
 class ClassStyle:
     """What a class means: colours as `#RRGGBB`."""
 
     colour: str | None = None
     background: str | None = None
 
+
+ClassNames: TypeAlias = Mapping[ClassStyle, str]
+"""Names of classes by what they mean."""
 
 _DEFAULT = {name: ClassStyle(colour=value) for name, value in _COLOURS.items()} | {
     f"bg_{name}": ClassStyle(background=value) for name, value in _COLOURS.items()
@@ -118,27 +122,30 @@ def _with_ruby(spans: tuple[Span, ...]) -> tuple[Span, ...]:
     return joined(replace(span, ruby=span.ruby or None) for span in found)
 
 
-def cue_payload(caption: Caption) -> str:
-    """A caption's text with tags, entities, and its voice."""
+def cue_payload(caption: Caption, names: ClassNames) -> str:
+    """A caption's text with tags, entities, and its voice.
+
+    :param names: classes that stand for colours, by what they mean
+    """
     spans = caption.spans
     voices = any(span.voice for span in spans)
     if len(spans) == 1 and spans[0].is_plain:
         text = _escaped(spans[0].text)
     else:
-        text = _tagged(spans, caption.speaker if voices else None)
+        text = _tagged(spans, caption.speaker if voices else None, names)
     if caption.speaker and not voices:
         text = f"<v {_escaped(' '.join(caption.speaker.split()))}>{text}"
     return without_blank_lines(text)
 
 
-def _tagged(spans: tuple[Span, ...], speaker: str | None) -> str:
+def _tagged(spans: tuple[Span, ...], speaker: str | None, names: ClassNames) -> str:
     result, time = [], None
     for span in spans:
         if (now := extra(span.extras, "webvtt:time")) not in (None, time):
             time = now
             result.append(f"<{now}>")
         opening, closing = "", ""
-        for name, rest in _tags(span, speaker):
+        for name, rest in _tags(span, speaker, names):
             opening, closing = f"{opening}<{name}{rest}>", f"</{name}>{closing}"
         text = _escaped(span.text)
         if span.ruby:
@@ -147,7 +154,7 @@ def _tagged(spans: tuple[Span, ...], speaker: str | None) -> str:
     return "".join(result)
 
 
-def _tags(span: Span, speaker: str | None) -> list[tuple[str, str]]:
+def _tags(span: Span, speaker: str | None, names: ClassNames) -> list[tuple[str, str]]:
     """Names of a span's tags, from the outermost, each with what stands behind it."""
     tags: list[tuple[str, str]] = []
     if voice := span.voice or speaker:
@@ -155,8 +162,7 @@ def _tags(span: Span, speaker: str | None) -> list[tuple[str, str]]:
     if span.language:
         tags.append(("lang", f" {_escaped(span.language)}"))
     classes = [
-        *([_class_name(ClassStyle(colour=span.colour))] if span.colour else []),
-        *([_class_name(ClassStyle(background=span.background))] if span.background else []),
+        *(_class_name(style, names) for style in _styles_of(span)),
         *([own] if (own := extra(span.extras, "webvtt:class")) else []),
     ]
     if classes:
@@ -164,31 +170,39 @@ def _tags(span: Span, speaker: str | None) -> list[tuple[str, str]]:
     return tags + [(name, "") for name in simple_tags(span)]
 
 
-def _class_name(style: ClassStyle) -> str:
-    if known := _CLASS_OF.get(style):
+def class_names(defined: Mapping[str, ClassStyle]) -> ClassNames:
+    """Names of classes by what they mean: the standard's, and those of a file that mean one thing."""
+    single = {
+        style: name for name, style in defined.items() if not (style.colour and style.background)
+    }
+    return single | _CLASS_OF
+
+
+def _styles_of(span: Span) -> list[ClassStyle]:
+    """What of a span is told by classes."""
+    styles = (ClassStyle(colour=span.colour), ClassStyle(background=span.background))
+    return [style for style in styles if style != ClassStyle()]
+
+
+def _class_name(style: ClassStyle, names: ClassNames) -> str:
+    if known := names.get(style):
         return known
     if style.colour:
         return f"colour-{style.colour[1:].lower()}"
     return f"box-{(style.background or '')[1:].lower()}"
 
 
-def style_block(captions: Iterable[Caption], defined: Mapping[str, ClassStyle]) -> str:
-    """A STYLE block for colours that have no class of the standard, or nothing."""
-    styles = {
-        style
-        for caption in captions
-        for span in caption.spans
-        if span.colour or span.background
-        for style in (ClassStyle(colour=span.colour), ClassStyle(background=span.background))
-    }
-    wanted = {s for s in styles if s != ClassStyle() and _class_name(s) not in defined}
+def style_block(captions: Iterable[Caption], names: ClassNames) -> str:
+    """A STYLE block for colours that no class stands for, or nothing."""
+    styles = {style for caption in captions for span in caption.spans for style in _styles_of(span)}
+    wanted = styles - names.keys()
     if not wanted:
         return ""
     rules = [
-        f"::cue(.{_class_name(style)}) {{ "
+        f"::cue(.{name}) {{ "
         + (f"color: {style.colour}" if style.colour else f"background-color: {style.background}")
         + "; }"
-        for style in sorted(wanted, key=_class_name)
+        for name, style in sorted((_class_name(style, names), style) for style in wanted)
     ]
     return "STYLE\n" + "\n".join(rules) + "\n"
 
@@ -197,26 +211,17 @@ def needed_styles(styles: str, captions: Iterable[Caption]) -> str:
     """STYLE blocks of a file without the rules of classes that none of its captions is in any more."""
     if not styles:
         return ""
-    used = {
-        name
-        for caption in captions
-        for span in caption.spans
-        for name in (extra(span.extras, "webvtt:class") or "").split(".")
-    }
-    # Colours that captions have come from classes too, and are written as those.
-    used |= {name for caption in captions for span in caption.spans for name in _classes_of(span)}
+    names = class_names(class_styles([styles]))
+    spans = [span for caption in captions for span in caption.spans]
+    used = {n for span in spans for n in (extra(span.extras, "webvtt:class") or "").split(".")}
+    used |= {_class_name(style, names) for span in spans for style in _styles_of(span)}
     blocks = []
     for block in styles.split("\n\n"):
-        rules = _SELECTOR.findall(block)
-        named = [_CLASS.findall(selector) for selector in rules]
-        if not rules or any(not names or used & set(names) for names in named):
+        selectors = [_CLASS.findall(selector) for selector in _SELECTOR.findall(block)]
+        # A rule without a class is for all cues.
+        if not selectors or any(not named or used & set(named) for named in selectors):
             blocks.append(block)
     return "\n\n".join(blocks)
-
-
-def _classes_of(span: Span) -> list[str]:
-    styles = (ClassStyle(colour=span.colour), ClassStyle(background=span.background))
-    return [_class_name(style) for style in styles if style != ClassStyle()]
 
 
 def _escaped(text: str) -> str:
