@@ -177,7 +177,8 @@ def test_tab_goes_from_one_doubtful_word_to_the_next_and_plays_it(page: Page, pr
     wait_for(lambda: stored(page, project)[-2]["text"] == "worn", "the word put right")
     wait_for(lambda: not page.all(".doubtful"), "no doubt to be left")
     page.press("Shift+TAB")
-    assert page.script("return !document.activeElement.closest('[data-transcript]')")
+    page.wait_text("[role=alert]", "No doubtful words are left")
+    assert page.script("return Boolean(document.activeElement.closest('[data-transcript]'))")
 
 
 def test_words_are_found_and_replaced_with_their_times(page: Page, project) -> None:

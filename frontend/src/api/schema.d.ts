@@ -559,6 +559,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find
+         * @description Where in the captions of tracks something stands.
+         */
+        post: operations["find"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Replace
+         * @description Puts other words in the place of what was found, in all tracks as one step; 204 when it is not
+         *     there any more.
+         */
+        post: operations["replace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/captions-from-words": {
         parameters: {
             query?: never;
@@ -1709,6 +1750,36 @@ export interface components {
             sound_ends_early_ms: number | null;
         };
         /**
+         * FindRequest
+         * @description What is looked for in which tracks, and what would be put in its place.
+         */
+        FindRequest: {
+            /** Text */
+            text: string;
+            /**
+             * Word
+             * @default false
+             */
+            word: boolean;
+            /**
+             * Exact
+             * @default false
+             */
+            exact: boolean;
+            /**
+             * Pattern
+             * @default false
+             */
+            pattern: boolean;
+            /**
+             * Replacement
+             * @default
+             */
+            replacement: string;
+            /** Tracks */
+            tracks: string[];
+        };
+        /**
          * Finding
          * @description A limit that a caption breaks.
          *
@@ -1794,6 +1865,18 @@ export interface components {
             /** Losses */
             losses: components["schemas"]["LossView"][];
         };
+        /**
+         * FoundView
+         * @description How often it stands, and the first of the places.
+         */
+        FoundView: {
+            /** Revision */
+            revision: number;
+            /** Count */
+            count: number;
+            /** Hits */
+            hits: components["schemas"]["HitView"][];
+        };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
@@ -1829,6 +1912,19 @@ export interface components {
             first: number;
             /** Count */
             count: number;
+        };
+        /** HitView */
+        HitView: {
+            /** Track */
+            track: string;
+            /** Caption */
+            caption: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Put */
+            put: string;
         };
         /**
          * InPieces
@@ -2232,6 +2328,15 @@ export interface components {
              */
             rate: number;
         };
+        /** Place */
+        Place: {
+            /** Track */
+            track: string;
+            /** Caption */
+            caption: string;
+            /** Start */
+            start: number;
+        };
         /**
          * Placement
          * @description Where a caption stands on the picture.
@@ -2419,6 +2524,40 @@ export interface components {
              * @enum {string}
              */
             kind: "replace-captions";
+        };
+        /**
+         * ReplaceRequest
+         * @description The hits that are replaced; all, if none are named. Each track is as it was at a revision.
+         */
+        ReplaceRequest: {
+            /** Text */
+            text: string;
+            /**
+             * Word
+             * @default false
+             */
+            word: boolean;
+            /**
+             * Exact
+             * @default false
+             */
+            exact: boolean;
+            /**
+             * Pattern
+             * @default false
+             */
+            pattern: boolean;
+            /**
+             * Replacement
+             * @default
+             */
+            replacement: string;
+            /** Tracks */
+            tracks: string[];
+            /** Only */
+            only?: components["schemas"]["Place"][] | null;
+            /** Base Revision */
+            base_revision: number;
         };
         /**
          * RetimingRequest
@@ -4698,6 +4837,114 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["EditView"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replace: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplaceRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesView"];
+                };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

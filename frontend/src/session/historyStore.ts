@@ -43,12 +43,17 @@ export const useHistory = defineStore('history', () => {
   /** What is written in an editor and not sent yet is sent before anything is taken back. */
   const writers = new Set<() => Promise<unknown>>()
 
+  /** Ends when all that was written is stored. */
+  async function stored() {
+    await Promise.all([...writers].map((send) => send()))
+    await tracks.settled()
+  }
+
   /** Takes one's own newest gesture back, or does the one undone last again; gives what that changed. */
   async function step(direction: 'undo' | 'redo'): Promise<ChangesView | undefined> {
     inTheWay.value = null
     if (view.value === 'none') return undefined
-    await Promise.all([...writers].map((send) => send()))
-    await tracks.settled()
+    await stored()
     try {
       const made = await answered(
         client.POST(`/api/projects/{project_id}/${direction}`, {
@@ -77,5 +82,5 @@ export const useHistory = defineStore('history', () => {
     return { actor, target, captions: touched.filter((id) => track.byId.has(id)) }
   }
 
-  return { view, steps, canUndo, canRedo, inTheWay, step, writers }
+  return { view, steps, canUndo, canRedo, inTheWay, step, stored, writers }
 })

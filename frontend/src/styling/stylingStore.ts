@@ -51,16 +51,11 @@ export const useStyling = defineStore('styling', () => {
 
   const rangeIn = (target: Target, caption: Caption): Range => target.range ?? { from: 0, to: textOf(caption).length }
 
-  /** What is still being written is stored first, so that it is not styled as it was. */
-  async function stored() {
-    await Promise.all([...history.writers].map((send) => send()))
-    await track.settled()
-  }
-
   /** Changes what is styled, in one step. */
   async function change(make: (caption: Caption, range: Range, ofWords: boolean) => Omit<Change, 'caption'> | null, target = held.value ?? current()) {
     if (!target) return
-    await keysWaitFor(stored())
+    // What is still being written is stored first, so that it is not styled as it was.
+    await keysWaitFor(history.stored())
     const changes = target.captions.flatMap((id) => {
       const caption = track.byId.get(id)
       const fields = caption && make(caption, rangeIn(target, caption), target.range !== null)
@@ -73,7 +68,7 @@ export const useStyling = defineStore('styling', () => {
   async function toggle(style: 'italic' | 'bold' | 'underline') {
     const target = current()
     if (!target) return
-    await keysWaitFor(stored())
+    await keysWaitFor(history.stored())
     const captions = target.captions.flatMap((id) => track.byId.get(id) ?? [])
     const on = !captions.every((caption) => allBetween(caption.spans, rangeIn(target, caption), (span) => span[style]))
     await change((caption, range) => ({ spans: changedBetween(caption.spans, range, () => ({ [style]: on })) }), target)

@@ -18,6 +18,7 @@ import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 import { ownerOf } from '@/kit/commands/keys'
 import { dispatch, letGo, useCommands } from '@/kit/commands/commands'
 import CaptionMeters from '@/workspace/CaptionMeters.vue'
+import CaptionFind from '@/workspace/CaptionFind.vue'
 import KeySheet from '@/workspace/keys/KeySheet.vue'
 import StageRail from '@/workspace/StageRail.vue'
 import StatusLine from '@/workspace/StatusLine.vue'
@@ -44,6 +45,9 @@ const bringIn = useBringIn()
 const timing = useTiming()
 const transcript = useTranscript()
 const keySheet = ref(false)
+const finding = ref(false)
+/** Where captions are in view; the transcript looks for its words itself. */
+const finds = () => ['time', 'check', 'deliver'].includes(String(route.name)) || (route.name === 'transcribe' && route.query.view === 'page')
 const styling = useStyling()
 const film = useFilmWidth()
 
@@ -74,6 +78,7 @@ useTransportCommands()
 useStylingCommands()
 useCaptionCommands()
 useCommands([
+  { id: 'find', run: () => (finding.value = true), enabled: () => finds() && track.captions.length > 0, why: 'captions' },
   { id: 'bring-in', run: () => void goTo('bring-in') },
   { id: 'keys', run: () => (keySheet.value = !keySheet.value) },
   { id: 'sheet-close', run: () => (keySheet.value = false), enabled: () => keySheet.value },
@@ -140,6 +145,7 @@ useEventListener(window, 'beforeunload', (event) => {
       <FilmView />
       <TransportBar />
       <div class="under">
+        <CaptionFind v-if="finding && finds()" @close="finding = false" />
         <ChoicePanel v-if="styling.chooser" />
         <CaptionMeters v-else-if="!timing.panel && route.name !== 'transcribe'" />
         <div id="beside" />

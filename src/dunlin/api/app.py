@@ -24,6 +24,7 @@ from dunlin.api.projects import routes as projects
 from dunlin.api.recognition import routes as recognition
 from dunlin.api.safety import SafetyMiddleware
 from dunlin.api.scripts import routes as scripts
+from dunlin.api.search import routes as search
 from dunlin.api.services import open_services
 from dunlin.api.specs import routes as specs
 from dunlin.api.timing import routes as timing
@@ -48,6 +49,7 @@ _SUBJECTS = (
     history,
     files,
     scripts,
+    search,
     making,
     checking,
     transcripts,

@@ -35,6 +35,7 @@ const CATALOGUE = all({
     undo: { text: ['Ctrl+Z'] },
     redo: { text: ['Ctrl+Shift+Z', 'Ctrl+Y'] },
     search: { text: ['Ctrl+K'] },
+    find: { text: ['Ctrl+F'] },
     keys: { keys: ['?'] },
     'bring-in': { text: ['Ctrl+O'] },
     'stage-transcribe': { text: ['Alt+1'] },
@@ -150,7 +151,6 @@ const CATALOGUE = all({
     'edit-spec': {},
   },
   transcribe: {
-    find: { text: ['Ctrl+F'] },
     'view-words': { keys: ['T'] },
     'view-ear': { keys: ['B'] },
     'view-make': { keys: ['M'] },

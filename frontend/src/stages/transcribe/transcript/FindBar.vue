@@ -18,6 +18,9 @@ const options = ref({ word: false, exact: false, pattern: false })
 const current = ref(-1)
 const lit = new Highlight()
 CSS.highlights.set('found', lit)
+const now = new Highlight()
+now.priority = 1
+CSS.highlights.set('found-now', now)
 
 const wanted = computed(() => pattern(sought.value, options.value))
 const found = computed<Found[]>(() => {
@@ -34,7 +37,7 @@ const told = computed(() => {
 })
 
 void nextTick(() => field.value?.focus())
-onBeforeUnmount(() => CSS.highlights.delete('found'))
+onBeforeUnmount(() => ['found', 'found-now'].forEach((name) => CSS.highlights.delete(name)))
 
 watch(found, (matches) => {
   lit.clear()
@@ -42,12 +45,21 @@ watch(found, (matches) => {
   if (!view) return
   for (const { from, to } of matches) lit.add(rangeBetween(view, from, to))
   if (current.value >= matches.length) current.value = -1
+  lightCurrent()
 })
+
+/** The hit that is looked at stands out among the others. */
+function lightCurrent() {
+  now.clear()
+  const match = found.value[current.value]
+  if (match) now.add(rangeBetween(transcript.editor!.view, match.from, match.to))
+}
 
 function go(direction: 1 | -1) {
   const { length } = found.value
   if (!length) return
   current.value = (current.value + direction + length) % length
+  lightCurrent()
   const { from } = found.value[current.value]!
   const view = transcript.editor!.view
   const { node } = view.domAtPos(from, 1)
@@ -75,7 +87,8 @@ function replaceCurrent() {
 
 function pressed(event: KeyboardEvent) {
   if (event.key === 'Escape') emit('close')
-  else if (event.key === 'Enter') go(event.shiftKey ? -1 : 1)
+  // A button that has the focus is pressed by Enter.
+  else if (event.key === 'Enter' && event.target instanceof HTMLInputElement && event.target.type !== 'checkbox') go(event.shiftKey ? -1 : 1)
   else return
   event.preventDefault()
   event.stopPropagation()
@@ -84,9 +97,9 @@ function pressed(event: KeyboardEvent) {
 
 <template>
   <search class="find" @keydown="pressed">
-    <input ref="field" v-model="sought" :placeholder="t('find.sought')" :aria-label="t('find.sought')" data-find />
+    <input ref="field" v-model="sought" :placeholder="t('find.sought')" :aria-label="t('find.sought')" data-keys="find" data-find />
     <span class="count soft" role="status">{{ told }}</span>
-    <input v-model="put" :placeholder="t('find.put')" :aria-label="t('find.put')" data-put />
+    <input v-model="put" :placeholder="t('find.put')" :aria-label="t('find.put')" data-keys="find" data-put />
     <v-btn size="small" :disabled="!found.length" @click="replaceCurrent">{{ t('find.replace') }}</v-btn>
     <v-btn size="small" :disabled="!found.length" data-replace-all @click="replace(found)">{{ t('find.all') }}</v-btn>
     <button type="button" class="close" :aria-label="t('find.close')" @click="emit('close')">×</button>
@@ -135,5 +148,9 @@ input:not([type='checkbox']) {
 <style>
 ::highlight(found) {
   background-color: var(--tide-wash);
+}
+::highlight(found-now) {
+  color: var(--on-russet);
+  background-color: var(--russet);
 }
 </style>

@@ -91,9 +91,11 @@ useCommands([
   { id: 'doubtful-accept', run: () => transcript.accept() },
 ])
 
-/** Tab goes through the doubtful words, and where none is left, on through the page as everywhere. */
+/** Tab goes through the doubtful words; the text is left by Esc. */
 function tabbed(event: KeyboardEvent) {
-  if (event.key === 'Tab' && transcript.goToDoubtful(event.shiftKey ? -1 : 1)) event.preventDefault()
+  if (event.key !== 'Tab' || !inText()) return
+  event.preventDefault()
+  transcript.goToDoubtful(event.shiftKey ? -1 : 1)
 }
 </script>
 

@@ -15,7 +15,7 @@ const AROUND_MS = 250
 /** A word that was not heard may be spoken this long before or after those that were. */
 const MISSED_MS = 1000
 
-export function cursorIn(editor: ShallowRef<Editor | null>, player: ReturnType<typeof usePlayer>) {
+export function cursorIn(editor: ShallowRef<Editor | null>, player: ReturnType<typeof usePlayer>, noneLeft: () => void) {
   /** Puts the playhead's time into the text: a click on it plays from there. */
   function linkTime() {
     const view = editor.value
@@ -77,8 +77,13 @@ export function cursorIn(editor: ShallowRef<Editor | null>, player: ReturnType<t
     if (!view) return false
     const { from, to } = view.state.selection
     const doubtful = spokenIn(view.state.doc).filter(({ mark, text }) => mark!.attrs.confidence < DOUBTFUL && mark!.attrs.said === text)
-    const word = direction > 0 ? doubtful.find(({ at }) => at >= to) : doubtful.findLast(({ at }) => at < from)
-    if (!word) return false
+    const ahead = direction > 0 ? doubtful.find(({ at }) => at >= to) : doubtful.findLast(({ at }) => at < from)
+    // Behind the last it goes on with the first.
+    const word = ahead ?? doubtful.at(direction > 0 ? 0 : -1)
+    if (!word) {
+      noneLeft()
+      return false
+    }
     select(word.at, word.at + word.text.length)
     player.hear(Math.max(startOf(word) - AROUND_MS, 0), endOf(word) + AROUND_MS)
     return true

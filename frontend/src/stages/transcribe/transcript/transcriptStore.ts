@@ -12,6 +12,7 @@ import { useHistory } from '@/session/historyStore'
 import { useProject } from '@/session/projectStore'
 import { newId, useTrack } from '@/session/tracksStore'
 import { dispatch } from '@/kit/commands/commands'
+import { i18n } from '@/kit/i18n'
 import { type Change, changeBetween } from '@/kit/documents'
 import { oneAtATime } from '@/kit/oneAtATime'
 import { cursorIn } from '@/stages/transcribe/transcript/cursor'
@@ -265,7 +266,7 @@ export const useTranscript = defineStore('transcript', () => {
     spoken: () => inDocument(spokenIn, []),
     spokenAt: (ms: number) => inDocument((own) => wordAt(own, ms), null),
     timeAt: (position: number) => inDocument((own) => timeAt(own, position), null),
-    ...cursorIn(editor, player),
+    ...cursorIn(editor, player, () => (track.refusal = i18n.global.t('transcribe.noDoubtful'))),
     assign: (speaker: string | null, onwards = false) => edit((state) => speakerSet(state, player.timeMs, speaker, onwards)),
     assignWords: (passages: Parameters<typeof speakersSet>[1]) => edit((state) => speakersSet(state, passages)),
     putWords: (changes: Parameters<typeof wordsPut>[1]) => edit((state) => wordsPut(state, changes)),

@@ -1,0 +1,105 @@
+"""Words looked for in captions, and others put in their place."""
+
+from collections.abc import Collection, Iterable
+from dataclasses import dataclass
+
+import regex
+
+from dunlin.core.captions.edits import Change, ChangeCaptions
+from dunlin.core.captions.model import Caption, Span, joined, sliced
+from dunlin.core.messages import BadInput, message
+
+__all__ = ["Hit", "Sought", "hits", "replacing"]
+
+# A pattern may be written so that it never ends: all captions together take no longer than this.
+_SECONDS = 2.0
+
+
+@dataclass(frozen=True)
+class Sought:
+    """What is looked for."""
+
+    text: str
+    word: bool = False
+    """Whole words only."""
+    exact: bool = False
+    """Upper and lower case as they are typed."""
+    pattern: bool = False
+    """It is a regular expression."""
+
+
+@dataclass(frozen=True)
+class Hit:
+    """A place in a caption's text, from character `start` to `end`, and what would stand there."""
+
+    caption: str
+    start: int
+    end: int
+    put: str
+
+
+def hits(captions: Iterable[Caption], sought: Sought, replacement: str = "") -> list[Hit]:
+    """All places where it stands, in order.
+
+    :param replacement: what would stand there; in one for a pattern, `$1` is what its first group found
+    :raises BadInput: when the pattern is none, names a group that it has not, or takes too long
+    """
+    wanted = _compiled(sought)
+    template = regex.sub(r"\$(\d)", r"\\g<\1>", replacement.replace("\\", "\\\\"))
+    found: list[Hit] = []
+    left = _SECONDS
+    for caption in captions:
+        try:
+            for match in wanted.finditer(caption.text, timeout=left):
+                if match.end() > match.start():
+                    put = match.expand(template) if sought.pattern else replacement
+                    found.append(Hit(caption.id, match.start(), match.end(), put))
+        except TimeoutError:
+            raise BadInput(message("search.too-slow")) from None
+        except (regex.error, IndexError) as error:
+            raise BadInput(message("search.no-such-group", reason=error)) from None
+    return found
+
+
+def replacing(
+    captions: Iterable[Caption], found: Iterable[Hit], only: Collection[tuple[str, int]] | None
+) -> ChangeCaptions:
+    """The edit that puts what was asked for in the place of hits; what is put in has the style of the
+    character it begins at.
+
+    :param only: the captions and starts of those to replace; all, if None
+    """
+    by_caption: dict[str, list[Hit]] = {}
+    for hit in found:
+        if only is None or (hit.caption, hit.start) in only:
+            by_caption.setdefault(hit.caption, []).append(hit)
+    return ChangeCaptions(
+        tuple(
+            Change(caption=caption.id, spans=_replaced(caption.spans, by_caption[caption.id]))
+            for caption in captions
+            if caption.id in by_caption
+        )
+    )
+
+
+def _compiled(sought: Sought) -> "regex.Pattern[str]":
+    body = sought.text if sought.pattern else regex.escape(sought.text)
+    if sought.word:
+        # A boundary of letters of any script.
+        body = rf"(?<![\p{{L}}\p{{N}}])(?:{body})(?![\p{{L}}\p{{N}}])"
+    try:
+        return regex.compile(body, 0 if sought.exact else regex.IGNORECASE)
+    except regex.error as error:
+        raise BadInput(message("search.not-a-pattern", reason=error)) from None
+
+
+def _replaced(spans: tuple[Span, ...], found: Iterable[Hit]) -> tuple[Span, ...]:
+    parts: list[tuple[Span, ...]] = []
+    at = 0
+    for hit in found:
+        parts.append(sliced(spans, at, hit.start))
+        if hit.put:
+            parts.append((sliced(spans, hit.start, hit.start + 1)[0].with_text(hit.put),))
+        at = hit.end
+    parts.append(sliced(spans, at, sum(len(span.text) for span in spans)))
+    return joined(*parts)

@@ -1,0 +1,62 @@
+"""Words found in captions and replaced."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dunlin.core.captions import Caption, Span, Track, apply, spans_of
+from dunlin.core.captions.searching import Sought, hits, replacing
+
+CAPTIONS = [
+    Caption("a", 0, 1000, (Span("The fog "), Span("bell", italic=True), Span(" of fog"))),
+    Caption("b", 2000, 3000, spans_of("Foghorn, Fog.\nstraße fog2")),
+]
+
+
+def replaced(sought: Sought, replacement: str, only=None) -> list[str]:
+    track = Track.of(CAPTIONS)
+    edit = replacing(CAPTIONS, hits(CAPTIONS, sought, replacement), only)
+    return [caption.text for caption in apply(track, edit).track]
+
+
+@pytest.mark.parametrize(
+    ("sought", "replacement", "texts"),
+    [
+        (Sought("fog"), "mist", ["The mist bell of mist", "misthorn, mist.\nstraße mist2"]),
+        (Sought("fog", word=True), "mist", ["The mist bell of mist", "Foghorn, mist.\nstraße fog2"]),
+        (Sought("Fog", exact=True), "X", ["The fog bell of fog", "Xhorn, X.\nstraße fog2"]),
+        (Sought(r"(\w+) of (\w+)", pattern=True), "$2 of $1", ["The fog fog of bell", "Foghorn, Fog.\nstraße fog2"]),
+        (Sought("."), "$1", ["The fog bell of fog", "Foghorn, Fog$1\nstraße fog2"]),
+        (Sought(" of fog"), "", ["The fog bell", "Foghorn, Fog.\nstraße fog2"]),
+    ],
+)  # fmt: skip
+def test_words_are_found_and_replaced(sought: Sought, replacement: str, texts: list[str]) -> None:
+    assert replaced(sought, replacement) == texts
+
+
+def test_only_the_hits_that_are_chosen_are_replaced() -> None:
+    assert replaced(Sought("fog"), "mist", {("a", 4)})[0] == "The mist bell of fog"
+
+
+@given(st.text("fogbel ", max_size=4), st.text("xy", max_size=3))
+def test_what_is_not_replaced_keeps_its_style(text: str, put: str) -> None:
+    if not text:
+        return
+    edit = replacing(CAPTIONS, hits(CAPTIONS, Sought(text), put), None)
+    for caption in apply(Track.of(CAPTIONS), edit).track:
+        if caption.id == "a" and "b" not in text and "l" not in text and "e" not in text:
+            assert [s.text for s in caption.spans if s.italic] == ["bell"]
+
+
+@pytest.mark.parametrize(
+    ("sought", "replacement", "told"),
+    [
+        (Sought("(", pattern=True), "", "not a regular expression"),
+        (Sought("fog", pattern=True), "$2", "names a group"),
+        (Sought("(a|aa)+$", pattern=True), "", "takes too long"),
+    ],
+)
+def test_what_makes_no_sense_is_told(sought: Sought, replacement: str, told: str) -> None:
+    captions = [*CAPTIONS, Caption("c", 4000, 5000, spans_of("a" * 60 + "b"))]
+    with pytest.raises(ValueError, match=told):
+        hits(captions, sought, replacement)
