@@ -75,3 +75,36 @@ def test_only_the_changes_that_are_chosen_are_put_in(page: Page, project) -> Non
     wait_for(
         lambda: [text for *_, text in page.stored(project)] == [first, *others], "all to be put in"
     )
+
+
+def test_words_left_out_stay_out_and_the_old_captions_can_be_kept(page: Page, project) -> None:
+    server, address = page.server, f"/api/projects/{project['id']}"
+    page.press("ESCAPE")
+    page.open_project(project, "transcribe")
+    page.find("[data-transcript] p")
+    page.press("ENTER")
+    wait_for(lambda: page.script("return document.activeElement.isContentEditable"), "the cursor")
+    page.place_cursor("Ctrl+HOME")
+    page.press("Alt+x")
+    words = lambda: server.get(f"{address}/words")["words"]  # noqa: E731
+    wait_for(lambda: words()[0]["left_out"], "the first word to be left out")
+    page.find("[data-transcript] del")
+    page.press("ESCAPE", "m")
+    first = words()[0]["text"]
+    wait_for(lambda: would_be(page) and first not in would_be(page)[0], "a preview without it")
+    page.press("Ctrl+ENTER")
+    page.card(1)
+    wait_for(lambda: page.stored(project), "the captions")
+    assert first not in page.stored(project)[0][2]
+    before = page.stored(project)
+    page.press("Alt+1", "m")
+    page.wait_text(".dials", "Keep the present captions")
+    choose(page, "By words per line")
+    page.find("[data-keep-old]").click()
+    wait_for(lambda: page.find("[data-accept-captions]").is_enabled(), "another way to cut them")
+    page.press("Ctrl+ENTER")
+    page.card(1)
+    tracks = wait_for(lambda: (t := server.get(address)["tracks"])[1:] and t, "a track beside it")
+    kept = server.get(f"/api/tracks/{tracks[1]['id']}")["captions"]
+    assert [(c["in_ms"], c["out_ms"]) for c in kept] == [times[:2] for times in before]
+    assert page.stored(project) != before

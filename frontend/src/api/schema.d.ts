@@ -1501,6 +1501,11 @@ export interface components {
              */
             keep: boolean;
             looked_at?: components["schemas"]["LookedAt"] | null;
+            /**
+             * Keep Old
+             * @default false
+             */
+            keep_old: boolean;
             /** Gesture */
             gesture: string;
         };
@@ -3236,6 +3241,11 @@ export interface components {
              * @default false
              */
             underline: boolean;
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
         };
         /** WordsView */
         WordsView: {
@@ -3315,6 +3325,11 @@ export interface components {
              * @default false
              */
             underline: boolean;
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
         };
     };
     responses: never;

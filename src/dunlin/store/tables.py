@@ -190,6 +190,7 @@ class WordRow(Base):
     italic: Mapped[bool] = mapped_column(default=False)
     bold: Mapped[bool] = mapped_column(default=False)
     underline: Mapped[bool] = mapped_column(default=False)
+    left_out: Mapped[bool] = mapped_column(default=False)
 
 
 class JobRow(Base):

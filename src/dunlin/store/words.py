@@ -24,6 +24,7 @@ WORD_COLUMNS = (
     WordRow.italic,
     WordRow.bold,
     WordRow.underline,
+    WordRow.left_out,
 )
 
 

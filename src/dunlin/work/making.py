@@ -11,7 +11,7 @@ from dunlin.store.log import Author, Done
 from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 from dunlin.work.judging import judge_of
-from dunlin.work.replacing import put_in_place
+from dunlin.work.replacing import copied_track, put_in_place
 
 __all__ = ["NoWords", "make_captions", "put_made"]
 
@@ -61,11 +61,13 @@ def put_made(
     gesture: str,
     key: str | None = None,
     chosen: Collection[int] | None = None,
+    keep_old: bool = False,
 ) -> Done:
     """Puts captions that were made into the track they were made for, in one edit.
 
     :param track: the track at the revision `base`
     :param chosen: numbers of the changes that are made; None makes all
+    :param keep_old: whether the captions there are stay too, as a track of their own
     :raises Outdated: when the track has changed since
     """
     wanted: list[Change] = [
@@ -84,4 +86,5 @@ def put_made(
         gesture=gesture,
         key=key,
         kept=frozenset(caption.id for caption in track if caption.id not in gone),
+        before=copied_track(folder, project, track_id, track) if keep_old and len(track) else (),
     )

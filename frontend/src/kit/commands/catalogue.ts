@@ -160,6 +160,7 @@ const CATALOGUE = all({
     'transcript-write': { keys: ['Enter'] },
     'transcript-leave': { text: ['Escape'] },
     'time-link': { text: ['Alt+T'] },
+    'leave-out': { text: ['Alt+X'] },
     'doubtful-next': { keys: ['Q'], text: ['Alt+Q'] },
     'doubtful-accept': { text: ['Ctrl+Enter'] },
     'hear-again': { text: ['Alt+G'] },

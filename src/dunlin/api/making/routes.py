@@ -53,7 +53,7 @@ def captions_from_words(
     made, _ = _made(here, project, track_id, track, request)
     done = put_made(
         here, project, track_id, track, made, who, base=revision, gesture=request.gesture,
-        key=key, chosen=frozenset(looked.changes) if looked else None,
+        key=key, chosen=frozenset(looked.changes) if looked else None, keep_old=request.keep_old,
     )  # fmt: skip
     return json_answer(edit_view(here, project, track_id, done, revision))
 

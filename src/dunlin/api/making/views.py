@@ -44,6 +44,8 @@ class CaptionsRequest(MakingChoice):
 
     looked_at: "LookedAt | None" = None
     """None makes all changes, whatever they are now."""
+    keep_old: bool = False
+    """Whether the captions there are stay too, as a track of their own."""
     gesture: Annotated[str, Field(min_length=1, max_length=64)]
 
 

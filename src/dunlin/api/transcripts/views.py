@@ -81,6 +81,8 @@ class WrittenWord(BaseModel):
     italic: bool = False
     bold: bool = False
     underline: bool = False
+    left_out: bool = False
+    """Whether captions leave it out."""
 
 
 class TranscriptEdit(BaseModel):

@@ -81,14 +81,14 @@ def captions_made(
 
     Captions that are locked stay. So do those that were timed or written by hand, where the
     transcript still says their words: at the same place, one after the other. The words between
-    them are cut as if they stood alone. Time links are nobody's words.
+    them are cut as if they stood alone. Time links are nobody's words, and words that are left out stay out.
 
     :param old: the captions of the track, in its order
     :param case: how the letters of new ones are shown
     :param keep: whether captions made by hand stay
     :returns: captions with ids of their own; a new one's is `made-` and a number
     """
-    words = [word for word in words if linked_ms(word.text) is None]
+    words = [word for word in words if not word.left_out and linked_ms(word.text) is None]
     kept = list(_kept(words, old, keep))
     gap_ms = least_gap_ms(spec, rate)
     captions: list[Caption] = []

@@ -35,6 +35,7 @@ class Written:
     italic: bool = False
     bold: bool = False
     underline: bool = False
+    left_out: bool = False
 
 
 def in_paragraphs(words: Sequence[Word], before: Word | None = None) -> list[Word]:
@@ -102,7 +103,7 @@ def timed(written: Sequence[Written], old: Sequence[Word], from_ms: int, to_ms: 
     return in_order(
         Word(
             word.text, start, end, word.confidence, word.speaker, word.begins, guessed,
-            word.italic, word.bold, word.underline,
+            word.italic, word.bold, word.underline, word.left_out,
         )
         for word, (start, end, guessed) in zip(
             written, (time or (0, 0, True) for time in times), strict=True

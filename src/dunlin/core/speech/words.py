@@ -30,6 +30,8 @@ class Word:
     italic: bool = False
     bold: bool = False
     underline: bool = False
+    left_out: bool = False
+    """Whether captions leave it out, while the transcript keeps it."""
 
 
 def ends_sentence(word: Word) -> bool:

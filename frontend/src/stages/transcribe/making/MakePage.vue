@@ -141,6 +141,7 @@ useCommands([
         <ChoiceRow v-model="making.letters" :label="t('make.lettersLabel')" :options="letters" />
       </div>
       <label v-if="track.captions.length" class="check"><input v-model="making.keep" type="checkbox" data-keep> {{ t('make.keep') }}</label>
+      <label v-if="track.captions.length" class="check"><input v-model="making.keepOld" type="checkbox" data-keep-old> {{ t('make.beside') }}</label>
       <template v-if="making.preview">
         <p class="becomes" data-becomes>
           {{ t('make.made', figures.made) }}<template v-if="figures.stay">, {{ t('make.kept', figures.stay) }}</template><template v-if="figures.gone">, {{ t('make.replaced', figures.gone) }}</template>.

@@ -74,6 +74,9 @@ export const useMaking = defineStore('making', () => {
     leftOut.value = new Set(taken ? [] : said.value)
   }
 
+  /** Whether the captions that are there stay too, as a track of their own. */
+  const keepOld = ref(false)
+
   /** Puts what is chosen into the track; true when that was done. */
   async function accept(): Promise<boolean> {
     const looked = preview.value
@@ -84,6 +87,7 @@ export const useMaking = defineStore('making', () => {
           params: { path: { track_id: track.id } },
           body: {
             ...choice(),
+            keep_old: keepOld.value,
             gesture: newId(),
             looked_at: {
               revision: looked.revision,
@@ -98,5 +102,5 @@ export const useMaking = defineStore('making', () => {
     return taken
   }
 
-  return { way, shape, letters, keep, specId, preview, isTaken, takenCount, choose, chooseAll, problem, busy, look: useDebounceFn(look, LOOKED_AFTER_MS), accept }
+  return { way, shape, letters, keep, keepOld, specId, preview, isTaken, takenCount, choose, chooseAll, problem, busy, look: useDebounceFn(look, LOOKED_AFTER_MS), accept }
 })

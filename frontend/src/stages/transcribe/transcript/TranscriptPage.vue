@@ -87,6 +87,7 @@ useCommands([
   { id: 'style-italic', run: () => transcript.toggleStyle('italic'), enabled: inText },
   { id: 'style-bold', run: () => transcript.toggleStyle('bold'), enabled: inText },
   { id: 'style-underline', run: () => transcript.toggleStyle('underline'), enabled: inText },
+  { id: 'leave-out', run: () => transcript.toggleStyle('left_out'), enabled: inText, why: 'text' },
   { id: 'doubtful-next', run: () => void transcript.goToDoubtful(1) },
   { id: 'doubtful-accept', run: () => transcript.accept() },
 ])
@@ -106,6 +107,10 @@ function tabbed(event: KeyboardEvent) {
 <style scoped src="@/kit/textPage.css"></style>
 
 <style scoped>
+.page :deep(del) {
+  color: var(--soft);
+  text-decoration: line-through dotted;
+}
 .page {
   flex: 1;
 }

@@ -11,7 +11,7 @@ function words(text: string): Word[] {
   return text.split(' | ').flatMap((paragraph) =>
     paragraph.split(' ').map((one, n) => ({
       text: one, start_ms: 0, end_ms: 400, confidence: 1, speaker: null, begins: n === 0, guessed: false,
-      italic: false, bold: false, underline: false,
+      italic: false, bold: false, underline: false, left_out: false,
     })),
   )
 }

@@ -10,7 +10,7 @@ import { foundIn, pattern } from '@/stages/transcribe/transcript/searching'
 
 const schema = getSchema(extensions)
 const word = (text: string, start_ms: number, begins = false, confidence = 0.4): Word => ({
-  text, start_ms, end_ms: start_ms + 100, confidence, speaker: null, begins, guessed: false, italic: false, bold: false, underline: false,
+  text, start_ms, end_ms: start_ms + 100, confidence, speaker: null, begins, guessed: false, italic: false, bold: false, underline: false, left_out: false,
 })
 const WORDS = [word('Ring', 0, true), word('the', 200), word('vell.', 400), word('Loud.', 3000, true)]
 const between = (old: Node, now: Node) => changeBetween(old.children, now.children)

@@ -24,7 +24,9 @@ export interface Token {
 }
 
 export const STYLES = ['italic', 'bold', 'underline'] as const
-export type Style = (typeof STYLES)[number]
+/** What words are marked as: with styles, and as left out of captions. */
+export const MARKS = [...STYLES, 'left_out'] as const
+export type Style = (typeof MARKS)[number]
 
 const TIME_LINK = /^\[(?:(\d{1,2}):)?(\d{1,2}):(\d{2})(?:\.(\d{1,3}))?\]$/
 
@@ -60,8 +62,8 @@ const word = Mark.create({
   renderHTML: ({ HTMLAttributes }) => ['span', HTMLAttributes, 0],
 })
 
-const TAGS: Record<Style, string[]> = { italic: ['em', 'i'], bold: ['strong', 'b'], underline: ['u'] }
-const styles = STYLES.map((name) =>
+const TAGS: Record<Style, string[]> = { italic: ['em', 'i'], bold: ['strong', 'b'], underline: ['u'], left_out: ['del'] }
+const styles = MARKS.map((name) =>
   Mark.create({
     name,
     parseHTML: () => TAGS[name].map((tag) => ({ tag })),
@@ -77,7 +79,7 @@ export function markOf(schema: Schema, { text, start_ms, end_ms, confidence, gue
 
 /** The marks of a word: when it was spoken, and its styles. */
 export function marksOf(schema: Schema, said: Word): WordMark[] {
-  return [markOf(schema, said), ...STYLES.filter((style) => said[style]).map((style) => schema.marks[style]!.create())]
+  return [markOf(schema, said), ...MARKS.filter((style) => said[style]).map((style) => schema.marks[style]!.create())]
 }
 
 /** Words as paragraphs; the first begins one, whether it says so or not. */
@@ -113,7 +115,7 @@ export function tokensOf(node: Node): readonly Token[] {
         last.to = from + text.length
         last.mark ??= mark
       } else {
-        const own = child.marks.filter(({ type }) => (STYLES as readonly string[]).includes(type.name))
+        const own = child.marks.filter(({ type }) => (MARKS as readonly string[]).includes(type.name))
         found.push({ text, from, to: from + text.length, mark, styles: own })
         whole = false
       }
@@ -133,6 +135,6 @@ export function writtenIn(node: Node): Written[] {
     speaker: node.attrs.speaker,
     begins: index === 0,
     guessed: mark?.attrs.guessed ?? false,
-    ...(Object.fromEntries(STYLES.map((style) => [style, styles.some(({ type }) => type.name === style)])) as Record<Style, boolean>),
+    ...(Object.fromEntries(MARKS.map((style) => [style, styles.some(({ type }) => type.name === style)])) as Record<Style, boolean>),
   }))
 }
