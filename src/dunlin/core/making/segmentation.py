@@ -19,7 +19,12 @@ _SENTENCE_END_INSIDE = 14.0
 # A poor line break disturbs less than a poor end of a caption: both lines are seen at once.
 _LINE_BREAK = 0.4
 _PAUSE_PARTS_MS, _PAUSE_COST_PER_MS = 350, 0.2
+# A sentence that begins inside a caption and is cut off at its end.
+_SENTENCE_CUT_OFF = 60.0
 _BROKEN_LIMIT = 20_000.0
+# A reader hardly feels this excess of speed, as a part of the limit: more where the spec only advises.
+_FELT_SPEED = {"error": 0.15, "advice": 0.3}
+_FELT_COST = 60.0
 _LINES_BROKEN = 2 * _BROKEN_LIMIT
 # The eye needs a moment after the voice; less than the shortest pause between phrases.
 _HOLD_MS = 200
@@ -57,7 +62,9 @@ def segmented(
     the pauses inside it. A pause after it makes its end better. Breaking one of the spec's limits
     (line length, lines, reading speed, durations, gap) costs more than any number of poor breaks,
     so a limit is broken only where every way of cutting breaks one. Nobody shares a caption with
-    another speaker.
+    another speaker. A sentence that begins inside a caption is better whole in it than cut off at its
+    end. A small excess of the reading speed, of up to a seventh, or a third where the spec only advises it,
+    costs about as much as a poor break, so that sentences and phrases stay whole for it.
 
     :param shape: counts the words of lines in place of the spec's limits of length, speed and
         least duration
@@ -76,6 +83,8 @@ class _Limits:
     least_duration_ms: int
     greatest_duration_ms: int
     least_gap_frames: int
+    small_excess: float
+    """Of the reading speed, as a part of it: what whole sentences are worth."""
 
     @classmethod
     def of(cls, spec: Spec, rate: FrameRate, shape: Shape | None) -> "_Limits":
@@ -84,7 +93,8 @@ class _Limits:
         if shape:
             # Words count as one character each, with a space between.
             width = 2 * shape.words_per_line - 1
-            return cls(width, shape.lines, float("inf"), 0, greatest_ms, gap_frames)
+            return cls(width, shape.lines, float("inf"), 0, greatest_ms, gap_frames, 0.0)
+        weight = "advice" if "reading-speed" in spec.advice else "error"
         return cls(
             spec.characters_per_line or 42,
             spec.lines or 2,
@@ -92,6 +102,7 @@ class _Limits:
             spec.least_duration_ms or 0,
             greatest_ms,
             gap_frames,
+            _FELT_SPEED[weight],
         )
 
 
@@ -127,6 +138,13 @@ class _Segmenter:
             for word, pause in zip(self.words, pauses, strict=False)
         ]
         self.inside = [0.0, *accumulate(inside)]
+        ends = [sentence_ends(word.text, language) for word in self.words]
+        self.ends = [*ends[:-1], True] if ends else []
+        # Where the sentence of each word begins.
+        self.sentences: list[int] = []
+        for at in range(len(ends)):
+            begins = at == 0 or ends[at - 1]
+            self.sentences.append(at if begins else self.sentences[-1])
 
     def _frames_of_ins(self) -> list[int]:
         """First frame of each word; two words never share one, so each could start a caption."""
@@ -196,6 +214,8 @@ class _Segmenter:
         cost = _EACH_CAPTION + self.inside[end - 1] - self.inside[start]
         if end < len(self.words):
             cost += self.end_costs[end - 1]
+        if not self.ends[end - 1] and self.sentences[end - 1] > start:
+            cost += _SENTENCE_CUT_OFF
         if cost < most:
             cost += _BROKEN_LIMIT * self._limits_broken(start, end)
         # Lines are the most work, and most ways to cut are too dear without them.
@@ -212,7 +232,11 @@ class _Segmenter:
         spoken = self.words[end - 1].end_ms - self.words[start].start_ms
         broken = 0.0
         if shown < least:
-            broken += 1 + (least - shown) / least
+            excess, felt = least / shown - 1, self.spec.small_excess
+            if excess < felt and shown >= self.spec.least_duration_ms:
+                broken += excess / felt * _FELT_COST / _BROKEN_LIMIT
+            else:
+                broken += 1 + (least - shown) / least
         if spoken > self.spec.greatest_duration_ms:
             broken += spoken / self.spec.greatest_duration_ms
         if end < len(self.words) and after > self.ins[end] - self.gap_frames:
