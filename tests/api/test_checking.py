@@ -223,7 +223,7 @@ def test_a_spec_is_kept_shared_and_removed(client: TestClient, editor: Editor) -
 def test_every_rule_says_what_it_goes_by(client: TestClient) -> None:
     rules = client.get("/api/rules").json()
     assert {r["name"]: r["mends"] for r in rules}["language"] is False
-    assert len(rules) == 30
+    assert len(rules) == 40
 
 
 def test_a_track_with_empty_captions_is_judged_and_reported(editor: Editor) -> None:
@@ -231,6 +231,9 @@ def test_a_track_with_empty_captions_is_judged_and_reported(editor: Editor) -> N
     spec = {"id": "own", "name": "Own"}
     address = f"/api/tracks/{editor.track_id}"
     assert editor.client.post(f"{address}/judgement", json=spec).json()["broken"]["empty"] == 2
+    spec["least_duration_by_length"] = [[1, 1500]]
+    judged = editor.client.post(f"{address}/judgement", json=spec)
+    assert judged.status_code == 200, judged.text
     assert "has no text" in editor.client.get(f"{address}/report").text
 
 
@@ -262,3 +265,25 @@ def test_what_an_stl_head_says_is_kept_with_the_track(editor: Editor) -> None:
     assert (data[274:277], data[256:264]) == (b"TRN", b"10000000")
     for wrong in ({"country": "Ternholm"}, {"programme_start": "10:00:61:00"}, {"created": "1.3."}):
         assert editor.client.put(f"{address}/stl-head", json=wrong).status_code == 422
+
+
+def test_a_file_is_named_and_written_as_the_spec_asks(client: TestClient, editor: Editor) -> None:
+    editor.insert(caption("a", 0, 1000, "Größe"))
+    spec = {
+        "id": "tern", "name": "Tern", "file_name": "{language}_{title}",
+        "file_encoding": "windows-1252", "file_line_ends": "crlf", "programme_start": "10:00:00:00",
+    }  # fmt: skip
+    added = client.post("/api/specs", content=json.dumps(spec)).json()["id"]
+    [project] = client.get("/api/projects").json()
+    assert (
+        client.patch(f"/api/projects/{project['id']}", json={"spec_id": added}).status_code == 200
+    )
+    address = f"/api/tracks/{editor.track_id}/file"
+    srt = editor.client.get(address, params={"format": "srt"})
+    assert srt.headers["content-disposition"].endswith(f"en_{project['title']}.srt")
+    assert b"Gr\xf6\xdfe\r\n" in srt.content
+    stl = editor.client.get(address, params={"format": "stl"}).content
+    assert stl[256:264] == b"10000000"
+    editor.insert(caption("b", 2000, 3000, "鐘"))
+    refused = editor.client.get(address, params={"format": "srt"})
+    assert (refused.status_code, "windows-1252" in refused.json()["detail"]) == (422, True)

@@ -6,8 +6,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
-from dunlin.core.specs import RULES, Judge, Mend, NoMend, Setting, Spec, mend_all, mend_of
+from dunlin.core.captions import Caption, Placement, Span, Track, apply, spans_of
+from dunlin.core.specs import (
+    RULES,
+    Judge,
+    Mend,
+    NoMend,
+    Setting,
+    Spec,
+    for_language,
+    mend_all,
+    mend_of,
+)
 from dunlin.core.styles import Script
 from dunlin.core.timecode import FrameRate
 
@@ -311,3 +321,103 @@ def test_what_is_shown_after_the_film_is_found_and_ends_with_it() -> None:
     assert isinstance(mend_of(shown, found["c2"], by), NoMend)
     whole = Judge(Setting(Spec(id="own", name="Own"), PAL, film_ends_ms=9400))
     assert not [f for f in whole.findings(shown) if f.rule == "film-end"]
+
+
+def found_in(captions: list[Caption], rule: str, **known) -> list[float]:
+    limits = {k: v for k, v in known.items() if k not in ("shots", "speech", "tag")}
+    setting = Setting(
+        Spec(id="own", name="Own", **limits), PAL, known.get("tag", "en"), known.get("shots", ()),
+        speech=known.get("speech", ()),
+    )  # fmt: skip
+    by, shown = Judge(setting), Track.of(captions)
+    found = [f for f in by.findings(shown) if f.rule == rule]
+    for finding in found:
+        outcome = mend_of(shown, finding, by)
+        if isinstance(outcome, Mend):
+            after = apply(shown, outcome.edit).track
+            same = [f for f in by.findings(after) if f.rule == rule]
+            assert finding.caption not in {f.caption for f in same}
+    return [finding.measured for finding in found]
+
+
+def said(text: str, in_ms: int = 0, out_ms: int = 3000, id_: str = "a") -> Caption:
+    return Caption(id_, in_ms, out_ms, spans_of(text))
+
+
+def test_a_caption_across_a_shot_change_is_found() -> None:
+    for shots, count in (((1000,), [1]), ((0, 3000), []), ((), [])):
+        assert (
+            found_in([said("one")], "across-shot", shots=shots, no_caption_across_shots=True)
+            == count
+        )
+
+
+def test_distances_before_and_after_a_shot_change_are_apart() -> None:
+    limits = {"shot_change_before_frames": 12, "shot_change_after_frames": 2, "shots": (4000,)}
+    assert found_in([said("out 5 before", out_ms=3800)], "shot-change", **limits) == [5]
+    assert found_in([said("in 3 after", 4120, 6000)], "shot-change", **limits) == []
+    assert found_in([said("in 1 after", 4040, 6000)], "shot-change", **limits) == [1]
+
+
+def test_longer_texts_are_shown_longer() -> None:
+    limits = {"least_duration_ms": 1000, "least_duration_by_length": [(20, 1500), (40, 2500)]}
+    short, long = said("x" * 10, out_ms=1000), said("x" * 45, out_ms=2000)
+    assert found_in([short], "least-duration", **limits) == []
+    assert found_in([long], "least-duration", **limits) == [2000]
+
+
+def test_children_read_at_a_speed_of_their_own() -> None:
+    spec = Spec(id="own", name="Own", reading_speed=17, children_reading_speed=13)
+    assert for_language(spec, "en").reading_speed == 17
+    assert for_language(spec.model_copy(update={"for_children": True}), "en").reading_speed == 13
+
+
+def test_the_programme_as_a_whole_is_judged() -> None:
+    five = [said("x", n * 2000, n * 2000 + 1000, f"c{n}") for n in range(5)]
+    assert found_in(five, "density", captions_per_minute=4) == [5]
+    assert found_in(five, "first-caption", first_caption_ms=500) == [0]
+    speech = ((0, 900), (1200, 1900), (20_000, 26_000))
+    late = [*five, said("late", 30_000, 31_000, "z")]
+    limits = {"speech": speech, "speech_without_caption_ms": 3000}
+    assert found_in(late, "uncaptioned", **limits) == [6000]
+
+
+@pytest.mark.parametrize(
+    ("rule", "limits", "text", "mended"),
+    [
+        ("dash-second", {"dash_of_second_only": True}, "- Yes.\n- No.", "Yes.\n- No."),
+        ("nested-quotes", {"nested_quotes_single": True}, "“He said “no” twice”", "“He said ‘no’ twice”"),
+        ("number-format", {"number_format": True}, "It is 3,5 or 1,000", "It is 3.5 or 1,000"),
+    ],
+)  # fmt: skip
+def test_newer_wordings_are_found_and_mended(rule, limits, text: str, mended: str) -> None:
+    judging, before = judge(**limits), track(text)
+    finding = next(f for f in judging.findings(before) if f.rule == rule)
+    outcome = mend_of(before, finding, judging)
+    assert isinstance(outcome, Mend), outcome
+    assert [caption.text for caption in outcome.after] == [mended]
+    assert not [f for f in judging.findings(Track.of(outcome.after)) if f.rule == rule]
+
+
+def test_a_number_and_its_unit_are_apart() -> None:
+    assert found_in([said("12kg at 4:30, 5 m, 20°C")], "units", unit_space=True) == [2]
+
+
+def test_an_ellipsis_stands_where_a_sentence_goes_on_after_a_pause() -> None:
+    limits = {"ellipsis_from_pause_ms": 2000}
+
+    def two(first: str, second: str, pause: int) -> list[Caption]:
+        return [said(first, 0, 1000), said(second, 1000 + pause, 3000 + pause, "b")]
+
+    assert found_in(two("She went…", "…and came", 400), "continuation", **limits) == [400]
+    assert found_in(two("She went", "and came", 2400), "continuation", **limits) == [2400]
+    assert found_in(two("She went", "and came", 400), "continuation", **limits) == []
+    assert found_in(two("She went.", "And came", 2400), "continuation", **limits) == []
+
+
+def test_italics_are_nowhere_or_in_whole_lines() -> None:
+    part = Caption("a", 0, 3000, (Span("Read the "), Span("Marigold", italic=True), Span("\nnow")))
+    whole = Caption("a", 0, 3000, (Span("Read it", italic=True), Span("\nnow")))
+    assert found_in([part], "italics", italics="none") == [1]
+    assert found_in([part], "italics", italics="whole-lines") == [1]
+    assert found_in([whole], "italics", italics="whole-lines") == []

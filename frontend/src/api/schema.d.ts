@@ -1797,7 +1797,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** In Ms */
@@ -1828,7 +1828,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
         };
@@ -2134,7 +2134,7 @@ export interface components {
              * Only
              * @default []
              */
-            only: ("film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
+            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
         };
         /**
          * MendView
@@ -2145,7 +2145,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** Before */
@@ -2613,7 +2613,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /**
              * Weight
              * @enum {string}
@@ -2631,7 +2631,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Limits */
             limits: string[];
             /** Unit */
@@ -2823,8 +2823,20 @@ export interface components {
             reading_speed?: number | null;
             /** Words Per Minute */
             words_per_minute?: number | null;
+            /** Children Reading Speed */
+            children_reading_speed?: number | null;
+            /**
+             * For Children
+             * @default false
+             */
+            for_children: boolean;
             /** Least Duration Ms */
             least_duration_ms?: number | null;
+            /**
+             * Least Duration By Length
+             * @default []
+             */
+            least_duration_by_length: number[][];
             /** Greatest Duration Ms */
             greatest_duration_ms?: number | null;
             /** Least Gap Frames */
@@ -2840,6 +2852,21 @@ export interface components {
             overlap_allowed: boolean;
             /** Shot Change Frames */
             shot_change_frames?: number | null;
+            /** Shot Change Before Frames */
+            shot_change_before_frames?: number | null;
+            /** Shot Change After Frames */
+            shot_change_after_frames?: number | null;
+            /**
+             * No Caption Across Shots
+             * @default false
+             */
+            no_caption_across_shots: boolean;
+            /** First Caption Ms */
+            first_caption_ms?: number | null;
+            /** Captions Per Minute */
+            captions_per_minute?: number | null;
+            /** Speech Without Caption Ms */
+            speech_without_caption_ms?: number | null;
             /** Captions Per Sentence */
             captions_per_sentence?: number | null;
             /**
@@ -2874,8 +2901,32 @@ export interface components {
             no_space_before_marks: boolean;
             /** Dash */
             dash?: ("-" | "- " | "–" | "– " | "—" | "— ") | null;
+            /**
+             * Dash Of Second Only
+             * @default false
+             */
+            dash_of_second_only: boolean;
             /** Ellipsis */
             ellipsis?: ("…" | "...") | null;
+            /** Ellipsis From Pause Ms */
+            ellipsis_from_pause_ms?: number | null;
+            /** Italics */
+            italics?: ("none" | "whole-lines") | null;
+            /**
+             * Nested Quotes Single
+             * @default false
+             */
+            nested_quotes_single: boolean;
+            /**
+             * Unit Space
+             * @default false
+             */
+            unit_space: boolean;
+            /**
+             * Number Format
+             * @default false
+             */
+            number_format: boolean;
             /** Quotes */
             quotes?: ("straight" | "curly" | "guillemets" | "low-high") | null;
             /** Sound Brackets */
@@ -2898,6 +2949,21 @@ export interface components {
              * @default false
              */
             language: boolean;
+            /** Programme Start */
+            programme_start?: string | null;
+            /** File Format */
+            file_format?: string | null;
+            /**
+             * File Name
+             * @default
+             */
+            file_name: string;
+            /** File Encoding */
+            file_encoding?: ("utf-8" | "utf-16-le" | "utf-16-be" | "windows-1252" | "iso-8859-1" | "iso-8859-15") | null;
+            /** File Byte Order Mark */
+            file_byte_order_mark?: boolean | null;
+            /** File Line Ends */
+            file_line_ends?: ("lf" | "crlf") | null;
             /**
              * Advice
              * @default [
@@ -2909,10 +2975,11 @@ export interface components {
              *       "sentence",
              *       "gap-to-close",
              *       "shot-change",
-             *       "numbers"
+             *       "numbers",
+             *       "number-format"
              *     ]
              */
-            advice: ("film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
+            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
             /** By Language */
             by_language?: {
                 [key: string]: {
@@ -3192,7 +3259,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** Reason */
@@ -3280,7 +3347,7 @@ export interface components {
             /** Goes */
             goes: boolean;
             /** Rules */
-            rules: ("film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable")[];
+            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
         };
         /**
          * WrittenWord
@@ -5094,7 +5161,7 @@ export interface operations {
     list_mends: {
         parameters: {
             query?: {
-                rule?: ("film-end" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable") | null;
+                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format") | null;
             };
             header?: never;
             path: {

@@ -6,6 +6,7 @@ from dunlin.core.project.targets import SHOTS
 from dunlin.core.specs import Judge, Setting, Spec, for_language
 from dunlin.media.burn import script_size
 from dunlin.media.probe import probe_from
+from dunlin.media.speech import speech_in
 from dunlin.store.projects import Project
 from dunlin.store.waivers import Waivers, waivers_that_stand
 from dunlin.work.folder import DataFolder
@@ -28,13 +29,18 @@ def judge_of(
     :param spec: another spec to judge it by
     """
     language = project.track(track_id).language
+    asked = for_language(spec or project.spec_of(track_id), language)
+    speech = None
+    if asked.speech_without_caption_ms:
+        speech = speech_in(folder.settings.films / project.id)
     return Judge(
         Setting(
-            for_language(spec or project.spec_of(track_id), language),
+            asked,
             project.film.rate,
             language,
             shots_of(folder, project.id) or (),
             script_size(probe_from(project.film.facts)),
+            [(stretch.start_ms, stretch.end_ms) for stretch in speech or ()],
             project.film.facts["duration_ms"] or None,
             sheet_of(project, track_id),
         )

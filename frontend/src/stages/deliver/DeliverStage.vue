@@ -54,6 +54,10 @@ const heights = computed(() => {
 })
 const burns = computed(() => project.jobs.filter((job) => job.kind === 'burn').slice(0, 6))
 const burning = computed(() => burns.value.some((job) => job.state === 'running' || job.state === 'waiting'))
+/** What the spec asks for stands first. */
+const listed = computed(() =>
+  [...formats.value].sort((a, b) => Number(b.name === track.spec?.file_format) - Number(a.name === track.spec?.file_format)),
+)
 const ready = computed(() => track.loaded && track.captions.length > 0)
 
 watch(
@@ -109,8 +113,8 @@ async function burn() {
       <h2>{{ t('deliver.files') }}</h2>
       <label class="flatten"><input v-model="flatten" type="checkbox"> {{ t('deliver.flatten') }}</label>
       <ul class="formats">
-        <li v-for="format in formats" :key="format.name">
-          <span class="name"><b>{{ format.title }}</b> <span class="time soft">{{ format.ending }}</span></span>
+        <li v-for="format in listed" :key="format.name">
+          <span class="name"><b>{{ format.title }}</b> <span class="time soft">{{ format.ending }}</span> <small v-if="format.name === track.spec?.file_format" class="asked">{{ t('deliver.asked') }}</small></span>
           <span class="loss" :class="{ none: !format.losses.length }">
             <template v-if="format.losses.length">
               {{ lost(format) }}
@@ -173,6 +177,9 @@ async function burn() {
 </template>
 
 <style scoped>
+.asked {
+  color: var(--reed);
+}
 .acts {
   display: flex;
   justify-content: flex-end;

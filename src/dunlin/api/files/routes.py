@@ -1,7 +1,9 @@
 """Caption files: looked at, taken in, and written."""
 
 import asyncio
+import json
 from dataclasses import replace
+from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
@@ -24,6 +26,7 @@ from dunlin.api.wire import Problem, attachment, json_answer
 from dunlin.core.captions.flatten import flattened
 from dunlin.core.captions.model import with_extra
 from dunlin.core.formats import (
+    BINARY,
     ENCODINGS,
     FORMATS,
     GREATEST_BYTES,
@@ -36,6 +39,7 @@ from dunlin.core.formats import (
 )
 from dunlin.core.formats.stl import asked_head, counted_rate
 from dunlin.core.messages import BadInput, message
+from dunlin.core.specs import file_as_asked, file_name, for_language
 from dunlin.core.text.language import language_of
 from dunlin.core.timecode import FrameRate, parse_rate, parse_time
 from dunlin.work.replacing import put_in_place
@@ -206,8 +210,20 @@ def write_track(
     document = document_of(here, project, track_id)
     if flatten:
         document = replace(document, captions=flattened(document.captions))
+    spec = for_language(project.spec_of(track_id), project.track(track_id).language)
+    if spec.programme_start and "programme_start" not in (head := asked_head(document)):
+        told = json.dumps(head | {"programme_start": spec.programme_start})
+        document = replace(document, extras=with_extra(document.extras, "stl:head", told))
     data = written(document, module, Context(project.film.rate, title=project.title))
-    name = f"{project.title}.{document.language}{module.ENDINGS[0]}"
+    if module.NAME not in BINARY:
+        data = file_as_asked(data, spec)
+    name = file_name(
+        spec,
+        title=project.title,
+        language=document.language or "",
+        made=date.today().isoformat(),
+        ending=module.ENDINGS[0],
+    )
     return Response(
         data,
         media_type="application/octet-stream",

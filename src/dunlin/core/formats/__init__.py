@@ -13,6 +13,7 @@ from dunlin.core.formats.model import (
     ReadableFormat,
 )
 from dunlin.core.formats.registry import (
+    BINARY,
     FORMATS,
     GREATEST_BYTES,
     READABLE,
@@ -25,6 +26,7 @@ from dunlin.core.formats.registry import (
 )
 
 __all__ = [
+    "BINARY",
     "ENCODINGS",
     "FORMATS",
     "GREATEST_BYTES",

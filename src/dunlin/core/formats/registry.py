@@ -35,6 +35,7 @@ from dunlin.core.formats.model import (
 from dunlin.core.messages import message
 
 __all__ = [
+    "BINARY",
     "FORMATS",
     "GREATEST_BYTES",
     "READABLE",
@@ -53,7 +54,8 @@ FORMATS: dict[str, Format] = {module.NAME: cast(Format, module) for module in _M
 READABLE: dict[str, ReadableFormat] = {
     name: module for name, module in FORMATS.items() if isinstance(module, ReadableFormat)
 }
-_BINARY = frozenset((stl.NAME, stl_teletext.NAME))
+BINARY = frozenset((stl.NAME, stl_teletext.NAME))
+"""Names of the formats whose files are no text."""
 _HEAD_BYTES = 16_384
 GREATEST_BYTES = 64 * 2**20
 """A caption is rarely longer than a few hundred bytes: this is room for some hundred thousand."""
@@ -113,7 +115,7 @@ def read_file(data: bytes, name: str, context: Context, format_name: str | None 
     module, said = _format_of(data, name, format_name)
     with _no_search_for_cycles():
         document, oddities = module.read(data, context)
-    encoding = None if module.NAME in _BINARY else context.encoding or encoding_of(data)
+    encoding = None if module.NAME in BINARY else context.encoding or encoding_of(data)
     return Reading(module, encoding, document, said + oddities)
 
 

@@ -1,5 +1,6 @@
 """Delivery specs: a client's limits, the rules that judge captions by them, and their mends."""
 
+from dunlin.core.specs.files import file_as_asked, file_name
 from dunlin.core.specs.judge import Judge, findings
 from dunlin.core.specs.measures import Measures, least_gap_ms, measures
 from dunlin.core.specs.mends import Mend, Mended, NoMend, mend_all, mend_of
@@ -21,6 +22,8 @@ __all__ = [
     "Spec",
     "SpecError",
     "Weight",
+    "file_as_asked",
+    "file_name",
     "findings",
     "for_language",
     "least_gap_ms",

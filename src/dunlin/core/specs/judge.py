@@ -46,7 +46,8 @@ class Judge:
     @property
     def reach(self) -> int:
         """How many captions after the one that was edited may be judged otherwise now."""
-        return max(1, self.setting.spec.captions_per_sentence or 1)
+        spec = self.setting.spec
+        return max(1, spec.captions_per_sentence or 1, spec.captions_per_minute or 1)
 
     def place(self, track: Track, index: int) -> Place:
         """The caption at a place in the track's order. :raises IndexError: when there is none"""

@@ -47,7 +47,8 @@ class Bounds:
             spec.lines or inf,
             spec.reading_speed or inf,
             spec.words_per_minute or inf,
-            spec.least_duration_ms or 0,
+            # Of some lengths more is wanted; no more than this of any.
+            max(spec.least_duration_ms or 0, *(ms for _, ms in spec.least_duration_by_length), 0),
             spec.greatest_duration_ms or inf,
             # From there on a gap has its frames, is none to be closed, and is no overlap.
             max(least_gap_ms(spec, rate), spec.close_gaps_below_ms or 0),

@@ -3,23 +3,30 @@
 import json
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, WithJsonSchema, model_validator
 
 from dunlin.core.messages import Told, message
 
 __all__ = ["RuleName", "Spec", "SpecError", "for_language", "read_spec", "write_spec"]
 
 RuleName = Literal[
-    "film-end", "overlap", "gap", "gap-to-close", "least-duration", "greatest-duration", "shot-change",
+    "film-end", "first-caption", "overlap", "gap", "gap-to-close", "least-duration", "greatest-duration", "shot-change", "across-shot",
     "line-length", "lines", "safe-area", "line-balance", "line-shape", "last-word",
     "reading-speed", "words-per-minute", "sentence", "empty", "markup", "double-space",
     "space-before-mark", "dash", "ellipsis", "quotes", "sound-brackets", "sound-case", "numbers",
-    "characters", "speaker-labels", "language", "drawable",
+    "characters", "speaker-labels", "language", "drawable", "italics", "nested-quotes",
+    "dash-second", "continuation", "density", "uncaptioned", "units", "number-format",
 ]  # fmt: skip
 
 _Count = Annotated[int, Field(ge=1, le=1_000)]
 _Frames = Annotated[int, Field(ge=0, le=1_000)]
 _Milliseconds = Annotated[int, Field(ge=0, le=3_600_000)]
+# Told as a list of numbers: the page's types know no lists of a fixed length.
+_LengthAndTime = Annotated[
+    tuple[_Count, _Milliseconds],
+    Field(strict=False),
+    WithJsonSchema({"type": "array", "items": {"type": "integer"}}),
+]
 
 
 class SpecError(Told, ValueError):
@@ -61,8 +68,17 @@ class Spec(BaseModel):
     reading_speed: Annotated[float, Field(gt=0, le=1000, strict=False)] | None = None
     """Greatest characters a second; line breaks never count."""
     words_per_minute: Annotated[float, Field(gt=0, le=10_000, strict=False)] | None = None
+    children_reading_speed: Annotated[float, Field(gt=0, le=1000, strict=False)] | None = None
+    """Greatest characters a second where the programme is for children."""
+    for_children: bool = False
+    """Whether it is: then the children's speed counts."""
 
     least_duration_ms: _Milliseconds | None = None
+    least_duration_by_length: Annotated[
+        tuple[_LengthAndTime, ...], Field(strict=False, max_length=20)
+    ] = ()
+    """Pairs of characters and milliseconds: a caption with so many characters or more is shown at
+    least so long."""
     greatest_duration_ms: Annotated[int, Field(ge=1, le=3_600_000)] | None = None
     least_gap_frames: _Frames | None = None
     """Least number of frames without a caption between two captions."""
@@ -72,6 +88,19 @@ class Spec(BaseModel):
     overlap_allowed: bool = False
     shot_change_frames: Annotated[int, Field(ge=1, le=100)] | None = None
     """An edge nearer than this to a shot change, but not on it, is on it or further away."""
+
+    shot_change_before_frames: Annotated[int, Field(ge=1, le=100)] | None = None
+    """The same for an edge before the shot change, where the distance is another there."""
+    shot_change_after_frames: Annotated[int, Field(ge=1, le=100)] | None = None
+    """The same for an edge after it."""
+    no_caption_across_shots: bool = False
+
+    first_caption_ms: _Milliseconds | None = None
+    """The first caption comes in no earlier."""
+    captions_per_minute: _Count | None = None
+    """Greatest number of captions that come in within a minute."""
+    speech_without_caption_ms: _Milliseconds | None = None
+    """The longest somebody may speak without a caption."""
 
     captions_per_sentence: _Count | None = None
     """Greatest number of captions that a sentence goes over."""
@@ -86,7 +115,18 @@ class Spec(BaseModel):
     no_space_before_marks: bool = True
     dash: Literal["-", "- ", "–", "– ", "—", "— "] | None = None
     """How each of two speakers' lines begins."""
+    dash_of_second_only: bool = False
+    """Of two speakers in a caption, only the second has a dash."""
     ellipsis: Literal["…", "..."] | None = None
+    ellipsis_from_pause_ms: _Milliseconds | None = None
+    """A sentence that goes on in the next caption has ellipses after a pause of so long, and only then."""
+    italics: Literal["none", "whole-lines"] | None = None
+    nested_quotes_single: bool = False
+    """A quotation inside another is in single marks."""
+    unit_space: bool = False
+    """A space stands between a number and its unit."""
+    number_format: bool = False
+    """Decimals and thousands are marked as the language has it."""
     quotes: Literal["straight", "curly", "guillemets", "low-high"] | None = None
     sound_brackets: Literal["square", "round"] | None = None
     """Brackets around descriptions of sounds."""
@@ -100,9 +140,23 @@ class Spec(BaseModel):
     language: bool = False
     """Letters are those of the track's language."""
 
+    programme_start: Annotated[str, Field(pattern=r"^\d\d:[0-5]\d:[0-5]\d[:;]\d\d$")] | None = None
+    """Timecode of the programme's first frame, for formats that count from it."""
+    file_format: Annotated[str, Field(max_length=40, pattern=r"^[a-z0-9-]+$")] | None = None
+    """Name of the format that is sent."""
+    file_name: Annotated[str, Field(max_length=200)] = ""
+    """With `{title}`, `{language}`, `{date}` and `{spec}`; the ending is the format's."""
+    file_encoding: (
+        Literal["utf-8", "utf-16-le", "utf-16-be", "windows-1252", "iso-8859-1", "iso-8859-15"]
+        | None
+    ) = None
+    file_byte_order_mark: bool | None = None
+    """None leaves it to the format."""
+    file_line_ends: Literal["lf", "crlf"] | None = None
+
     advice: Annotated[tuple[RuleName, ...], Field(strict=False)] = (
         "double-space", "space-before-mark", "line-balance", "line-shape", "last-word", "sentence",
-        "gap-to-close", "shot-change", "numbers",
+        "gap-to-close", "shot-change", "numbers", "number-format",
     )  # fmt: skip
     """Rules whose findings are advice; those of all others are errors."""
     by_language: dict[str, dict[str, Any]] = Field(default_factory=dict)
@@ -131,10 +185,14 @@ _NOT_BY_LANGUAGE = {"id", "name", "description", "by_language"}
 
 
 def for_language(spec: Spec, language: str) -> Spec:
-    """The spec as it is for a language: its own limits for the tag, or for the part before a hyphen."""
+    """The spec as it is for a language: its own limits for the tag, or for the part before a hyphen; and
+    for children, where the programme is theirs."""
     for tag in (language, language.split("-")[0]):
         if limits := spec.by_language.get(tag):
-            return Spec.model_validate(spec.model_dump(exclude={"by_language"}) | limits)
+            spec = Spec.model_validate(spec.model_dump(exclude={"by_language"}) | limits)
+            break
+    if spec.for_children and spec.children_reading_speed:
+        return spec.model_copy(update={"reading_speed": spec.children_reading_speed})
     return spec
 
 

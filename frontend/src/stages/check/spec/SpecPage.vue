@@ -12,7 +12,7 @@ import NewerSpec from '@/stages/check/spec/NewerSpec.vue'
 import { goTo } from '@/router'
 import DistributionChart from '@/stages/check/spec/DistributionChart.vue'
 import LimitField from '@/stages/check/spec/LimitField.vue'
-import { type Limit, type LimitName, limitTyped, type NumberLimit, SECTIONS } from '@/stages/check/spec/limits'
+import { type Limit, type LimitName, limitTyped, type NumberLimit, pairsShown, pairsTyped, SECTIONS } from '@/stages/check/spec/limits'
 import { useJudgement } from '@/stages/check/spec/judgement'
 
 const { t } = useI18n()
@@ -67,7 +67,7 @@ const asked = (name: LimitName) => {
 const isOn = (limit: Limit) => {
   const value = asked(limit.name)
   if (limit.kind === 'switch') return Boolean(value) !== Boolean(limit.inverse)
-  return value !== null && value !== undefined && value !== ''
+  return value !== null && value !== undefined && value !== '' && !(Array.isArray(value) && !value.length)
 }
 const special = (name: LimitName) => Boolean(language.value && draft.value?.by_language?.[language.value]?.[name] !== undefined)
 
@@ -100,7 +100,8 @@ function turn(limit: Limit, on: boolean) {
   if (limit.kind === 'switch') set(limit.name, on !== Boolean(limit.inverse))
   else if (limit.kind === 'number') set(limit.name, on ? limit.usual : null)
   else if (limit.kind === 'choice') set(limit.name, on ? limit.choices[0] : null)
-  else set(limit.name, on ? '#' : '')
+  else if (limit.kind === 'pairs') set(limit.name, on ? [[20, 1500], [40, 2500]] : [])
+  else set(limit.name, on ? (limit.usual ?? '#') : limit.name === 'programme_start' ? null : '')
 }
 /** What is wrong with what was typed, by the limit it was typed for. */
 const wrong = ref<Partial<Record<LimitName, string>>>({})
@@ -110,6 +111,11 @@ function typed(limit: NumberLimit, text: string) {
   const problem = value === null ? t(limit.unit === 'ms' || limit.unit === 'frames' ? 'spec.noDuration' : 'spec.noNumber', { text }) : undefined
   wrong.value = { ...wrong.value, [limit.name]: problem }
   if (value !== null && value !== asked(limit.name)) set(limit.name, value)
+}
+function typedPairs(name: LimitName, text: string) {
+  const pairs = pairsTyped(text, project.rate)
+  wrong.value = { ...wrong.value, [name]: pairs ? undefined : t('spec.noPairs', { text }) }
+  if (pairs && pairsShown(pairs) !== pairsShown(asked(name) as unknown as number[][])) set(name, pairs)
 }
 function weigh(rule: string) {
   const spec = draft.value!
@@ -215,6 +221,10 @@ async function remove() {
             >
               <option v-for="choice in limit.choices" :key="choice" :value="choice">{{ t(`spec.choice.${limit.name}.${limit.choices.indexOf(choice)}`) }}</option>
             </select>
+            <LimitField
+              v-else-if="limit.kind === 'pairs'" class="characters" :value="pairsShown(asked(limit.name) as unknown as number[][])"
+              :aria-label="t(`spec.limit.${limit.name}`)" @change="typedPairs(limit.name, $event)"
+            />
             <LimitField
               v-else-if="limit.kind === 'text'" class="characters" :value="String(asked(limit.name) ?? '')" :aria-label="t(`spec.limit.${limit.name}`)"
               @change="set(limit.name, $event)"

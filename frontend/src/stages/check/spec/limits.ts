@@ -31,8 +31,14 @@ export interface SwitchLimit extends Common {
 }
 export interface TextLimit extends Common {
   kind: 'text'
+  /** What it is when it is switched on. */
+  usual?: string
 }
-export type Limit = NumberLimit | ChoiceLimit | SwitchLimit | TextLimit
+/** Characters and milliseconds, as `20: 1.5 s, 40: 2.5 s`. */
+export interface PairsLimit extends Common {
+  kind: 'pairs'
+}
+export type Limit = NumberLimit | ChoiceLimit | SwitchLimit | TextLimit | PairsLimit
 
 export const SECTIONS: { name: string; limits: Limit[] }[] = [
   {
@@ -54,6 +60,8 @@ export const SECTIONS: { name: string; limits: Limit[] }[] = [
       { name: 'reading_speed', kind: 'number', usual: 17, step: 0.5, unit: 'cps', rule: 'reading-speed', measure: 'reading_speed', breaks: 'above' },
       { name: 'spaces_count', kind: 'switch' },
       { name: 'punctuation_counts', kind: 'switch' },
+      { name: 'children_reading_speed', kind: 'number', usual: 13, step: 0.5, unit: 'cps' },
+      { name: 'for_children', kind: 'switch' },
       { name: 'words_per_minute', kind: 'number', usual: 180, step: 5, unit: 'wpm', rule: 'words-per-minute', measure: 'words_per_minute', breaks: 'above' },
     ],
   },
@@ -61,12 +69,19 @@ export const SECTIONS: { name: string; limits: Limit[] }[] = [
     name: 'times',
     limits: [
       { name: 'least_duration_ms', kind: 'number', usual: 1000, step: 10, unit: 'ms', rule: 'least-duration', measure: 'duration_ms', breaks: 'below' },
+      { name: 'least_duration_by_length', kind: 'pairs', rule: 'least-duration' },
       { name: 'greatest_duration_ms', kind: 'number', usual: 7000, step: 100, unit: 'ms', rule: 'greatest-duration', measure: 'duration_ms', breaks: 'above' },
       { name: 'least_gap_frames', kind: 'number', usual: 2, unit: 'frames', rule: 'gap', measure: 'gap_frames', breaks: 'below' },
       { name: 'least_gap_ms', kind: 'number', usual: 80, step: 10, unit: 'ms', rule: 'gap', measure: 'gap_ms', breaks: 'below' },
       { name: 'close_gaps_below_ms', kind: 'number', usual: 500, step: 10, unit: 'ms', rule: 'gap-to-close', measure: 'gap_ms', breaks: 'below' },
       { name: 'overlap_allowed', kind: 'switch', inverse: true, rule: 'overlap' },
       { name: 'shot_change_frames', kind: 'number', usual: 7, unit: 'frames', rule: 'shot-change', measure: 'shot_change_frames', breaks: 'below' },
+      { name: 'shot_change_before_frames', kind: 'number', usual: 12, unit: 'frames', rule: 'shot-change' },
+      { name: 'shot_change_after_frames', kind: 'number', usual: 12, unit: 'frames', rule: 'shot-change' },
+      { name: 'no_caption_across_shots', kind: 'switch', rule: 'across-shot' },
+      { name: 'first_caption_ms', kind: 'number', usual: 2000, step: 100, unit: 'ms', rule: 'first-caption' },
+      { name: 'captions_per_minute', kind: 'number', usual: 20, unit: 'captions', rule: 'density' },
+      { name: 'speech_without_caption_ms', kind: 'number', usual: 3000, step: 100, unit: 'ms', rule: 'uncaptioned' },
       { name: 'within_film', kind: 'switch', rule: 'film-end' },
       { name: 'captions_per_sentence', kind: 'number', usual: 3, unit: 'captions', rule: 'sentence', measure: 'captions_per_sentence', breaks: 'above' },
     ],
@@ -75,12 +90,18 @@ export const SECTIONS: { name: string; limits: Limit[] }[] = [
     name: 'writing',
     limits: [
       { name: 'dash', kind: 'choice', choices: ['-', '- ', '–', '– ', '—', '— '], rule: 'dash' },
+      { name: 'dash_of_second_only', kind: 'switch', rule: 'dash-second' },
       { name: 'ellipsis', kind: 'choice', choices: ['…', '...'], rule: 'ellipsis' },
+      { name: 'ellipsis_from_pause_ms', kind: 'number', usual: 2000, step: 100, unit: 'ms', rule: 'continuation' },
       { name: 'quotes', kind: 'choice', choices: ['straight', 'curly', 'guillemets', 'low-high'], rule: 'quotes' },
+      { name: 'nested_quotes_single', kind: 'switch', rule: 'nested-quotes' },
+      { name: 'italics', kind: 'choice', choices: ['none', 'whole-lines'], rule: 'italics' },
       { name: 'sound_brackets', kind: 'choice', choices: ['square', 'round'], rule: 'sound-brackets' },
       { name: 'sound_case', kind: 'choice', choices: ['upper', 'lower', 'sentence'], rule: 'sound-case' },
       { name: 'speaker_labels', kind: 'choice', choices: ['none', 'upper', 'as-written'], rule: 'speaker-labels' },
       { name: 'numbers_in_words_below', kind: 'number', usual: 11, unit: 'number', rule: 'numbers' },
+      { name: 'unit_space', kind: 'switch', rule: 'units' },
+      { name: 'number_format', kind: 'switch', rule: 'number-format' },
       { name: 'no_double_spaces', kind: 'switch', rule: 'double-space' },
       { name: 'no_space_before_marks', kind: 'switch', rule: 'space-before-mark' },
     ],
@@ -96,12 +117,38 @@ export const SECTIONS: { name: string; limits: Limit[] }[] = [
       { name: 'no_undrawable', kind: 'switch', rule: 'drawable' },
     ],
   },
+  {
+    name: 'file',
+    limits: [
+      {
+        name: 'file_format', kind: 'choice',
+        choices: ['srt', 'webvtt', 'ass', 'ebu-tt-d', 'imsc', 'stl', 'stl-teletext', 'lrc', 'csv', 'tsv', 'text', 'json'],
+      },
+      { name: 'file_name', kind: 'text', usual: '{title}.{language}' },
+      { name: 'file_encoding', kind: 'choice', choices: ['utf-8', 'utf-16-le', 'utf-16-be', 'windows-1252', 'iso-8859-1', 'iso-8859-15'] },
+      { name: 'file_byte_order_mark', kind: 'switch' },
+      { name: 'file_line_ends', kind: 'choice', choices: ['lf', 'crlf'] },
+      { name: 'programme_start', kind: 'text', usual: '10:00:00:00' },
+    ],
+  },
 ]
 
 const NUMBERS = SECTIONS.flatMap((section) => section.limits).filter((limit) => limit.kind === 'number')
 
 /** The limit that a rule measures by, where its values can be drawn. */
 export const measuredLimit = (rule: string | null) => NUMBERS.find((limit) => limit.rule === rule && limit.measure)
+
+/** Pairs as they are typed; null when they are none. */
+export function pairsTyped(text: string, rate: FrameRate): [number, number][] | null {
+  const pairs = text.split(/[;,]\s*(?=\d+\s*:)/).map((part) => {
+    const [count, time] = part.split(':').map((piece) => piece.trim())
+    const ms = limitTyped(time ?? '', 'ms', rate)
+    return /^\d+$/.test(count ?? '') && ms !== null ? ([Number(count), ms] as [number, number]) : null
+  })
+  return pairs.every((pair) => pair !== null) ? pairs : null
+}
+
+export const pairsShown = (pairs: readonly (readonly number[])[]) => pairs.map(([count, ms]) => `${count}: ${ms! / 1000} s`).join(', ')
 
 const AMOUNT = /^(\d+(?:[.,]\d+)?)(?:\s*\/\s*(\d+))?\s*(ms|s|f|frames?)?$/i
 

@@ -15,13 +15,20 @@ from dunlin.core.specs.rules.reshaping import (
 __all__ = ["GREATEST", "LEAST"]
 
 
+def least_duration_ms(place: Place, setting: Setting) -> int:
+    """How long a caption of so many characters is to be shown at the least."""
+    spec, count = setting.spec, place.measures.characters
+    by_length = (ms for characters, ms in spec.least_duration_by_length if count >= characters)
+    return max(spec.least_duration_ms or 0, *by_length, 0)
+
+
 def _too_short(setting: Setting) -> Check | None:
-    least = setting.spec.least_duration_ms
-    if not least:
+    spec = setting.spec
+    if not spec.least_duration_ms and not spec.least_duration_by_length:
         return None
 
     def found(place: Place) -> Iterable[Broken]:
-        duration = place.measures.duration_ms
+        duration, least = place.measures.duration_ms, least_duration_ms(place, setting)
         if duration >= least:
             return ()
         return (
@@ -53,7 +60,7 @@ def _too_long(setting: Setting) -> Check | None:
 
 def _lengthen(place: Place, setting: Setting) -> Iterator[Candidate]:
     """More time where there is room, else one caption of it and its neighbour."""
-    yield from more_time(place, setting, setting.spec.least_duration_ms or 0)
+    yield from more_time(place, setting, least_duration_ms(place, setting))
     yield from one_of_two(place, setting)
 
 
@@ -66,5 +73,12 @@ def _shorten(place: Place, setting: Setting) -> Iterator[Candidate]:
     yield from two_of_one(place, setting)
 
 
-LEAST = Rule("least-duration", ("least_duration_ms",), "ms", _too_short, _lengthen, "figure")
+LEAST = Rule(
+    "least-duration",
+    ("least_duration_ms", "least_duration_by_length"),
+    "ms",
+    _too_short,
+    _lengthen,
+    "figure",
+)
 GREATEST = Rule("greatest-duration", ("greatest_duration_ms",), "ms", _too_long, _shorten, "figure")

@@ -10,6 +10,7 @@ from dunlin.core.specs.rules.textual import Wording, textual_rule
 
 __all__ = [
     "DASH",
+    "DASH_OF_FIRST",
     "DOUBLE_SPACE",
     "ELLIPSIS",
     "LEFT_MARKUP",
@@ -23,6 +24,8 @@ _BEFORE_MARK = re.compile(r"[ \t]+(?=[,.;:!?…](?![.\w]))")
 # French sets off these marks by a space.
 _BEFORE_FRENCH_MARK = re.compile(r"[ \t]+(?=[,.…](?![.\w]))")
 _DASH = re.compile(r"^[-–—][ \t]*(?=[^\s\d\-–—])", re.MULTILINE)
+# A dash of the first line, where a later one has one too.
+_FIRST_DASH = re.compile(r"\A[-–—][ \t]*(?=[^\s\d\-–—].*\n(?:.*\n)*[-–—][ \t]*[^\s\d\-–—])")
 _DOTS, _ONE_MARK = re.compile(r"\.{3,}"), re.compile("…")
 LEFT_MARKUP = re.compile(
     r"</?[a-zA-Z][^<>\n]{0,80}>|\{\\[^{}\n]*\}|&(?:amp|lt|gt|quot|nbsp|#\d{1,6});"
@@ -74,6 +77,12 @@ def _dash(setting: Setting) -> Wording | None:
     )  # fmt: skip
 
 
+def _dash_of_first(setting: Setting) -> Wording | None:
+    if not setting.spec.dash_of_second_only:
+        return None
+    return Wording(_FIRST_DASH, message("findings.dash-of-first"), lambda match: "")
+
+
 def _ellipsis(setting: Setting) -> Wording | None:
     wanted = setting.spec.ellipsis
     if wanted is None:
@@ -112,6 +121,7 @@ SPACE_BEFORE_MARK = textual_rule(
     "space-before-mark", ("no_space_before_marks",), _space_before_mark, "spacing"
 )
 DASH = textual_rule("dash", ("dash",), _dash, "spacing")
+DASH_OF_FIRST = textual_rule("dash-second", ("dash_of_second_only",), _dash_of_first, "line-break")
 ELLIPSIS = textual_rule("ellipsis", ("ellipsis",), _ellipsis, "spacing")
 QUOTES = textual_rule("quotes", ("quotes",), _quotes, "mark")
 MARKUP = textual_rule("markup", ("no_markup",), _markup, "mark")

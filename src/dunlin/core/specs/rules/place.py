@@ -54,6 +54,8 @@ class Setting:
     shots: Sequence[int] = ()
     """Milliseconds of the shot changes, in order."""
     picture: Script = field(default_factory=lambda: Script(1280, 720))
+    speech: Sequence[tuple[int, int]] = ()
+    """Stretches in which somebody speaks, in milliseconds, in order; none where it is not known."""
     film_ends_ms: int | None = None
     """Length of the film; None where there is none, or it is not known."""
     sheet: StyleSheet = field(default_factory=StyleSheet)
