@@ -33,6 +33,8 @@ def blocks(page: Page) -> list[str]:
 def test_a_caption_is_parted_and_joined_with_its_words_times(page: Page, project) -> None:
     page.place_cursor("ARROW_DOWN", "HOME")
     page.press("ENTER")
+    assert blocks(page)[0] == "The fog bell\nrang all night"
+    page.press("Ctrl+ENTER")
     assert blocks(page)[:2] == ["The fog bell", "rang all night"]
     wait_for(lambda: len(page.stored(project)) == 4, "the caption to be parted")
     (a_in, a_out, _), (b_in, b_out, b_text) = page.stored(project)[:2]
@@ -59,7 +61,7 @@ def test_undo_is_that_of_the_track_and_takes_back_what_was_just_typed(page: Page
 
 def test_what_is_typed_at_the_end_is_a_caption_of_its_own(page: Page, project) -> None:
     page.place_cursor("Ctrl+END")
-    page.press("ENTER", "ENTER")
+    page.press("Ctrl+ENTER")
     page.type("ring it again")
     wait_for(lambda: len(page.stored(project)) == 4, "the new caption")
     in_ms, out_ms, text = page.stored(project)[3]

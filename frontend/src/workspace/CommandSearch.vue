@@ -143,6 +143,7 @@ function pressed(event: KeyboardEvent) {
       :aria-label="t('top.search')"
       :placeholder="t('top.search')"
       autocomplete="off"
+      dir="auto"
       data-keys="search"
       @focus="open = true"
       @blur="close"

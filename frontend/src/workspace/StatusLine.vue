@@ -56,7 +56,7 @@ const KEYS: Record<string, Shown[]> = {
     ['view-words', 'transcript'], ALL,
   ],
   'transcribe-page': [['writing-write', 'write'], ['play', 'play'], ['writing-hear', 'hear'], ['view-words', 'transcript'], ALL],
-  'transcribe-page-text': [['play', 'play'], ['writing-hear', 'hear'], ['undo', 'undo'], ['writing-leave', 'leave']],
+  'transcribe-page-text': [['boundary-make', 'newCaption'], ['play', 'play'], ['writing-hear', 'hear'], ['undo', 'undo'], ['writing-leave', 'leave']],
   deliver: [['play', 'play'], ALL],
 }
 const CONTROLS: Record<string, [string[], string][]> = {

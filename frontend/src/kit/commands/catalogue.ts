@@ -190,6 +190,8 @@ const CATALOGUE = all({
   page: {
     'writing-write': { keys: ['Enter'] },
     'writing-leave': { text: ['Escape'] },
+    'boundary-make': { text: ['Ctrl+Enter'] },
+    'boundary-take': { text: ['Alt+Backspace'] },
     'writing-hear': { keys: ['H'], text: ['Alt+H'] },
   },
   script: {

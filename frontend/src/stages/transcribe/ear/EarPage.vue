@@ -91,7 +91,7 @@ useCommands([
           <span class="soft">{{ t('ear.repeated', { length: seconds(ear.passage.to_ms - ear.passage.from_ms) }) }}</span>
         </p>
         <i class="played"><b :style="{ width: played }" /></i>
-        <textarea ref="field" v-model="ear.text" rows="2" :aria-label="t('ear.line')" :placeholder="t('ear.placeholder')" spellcheck="false" data-ear-line />
+        <textarea ref="field" v-model="ear.text" rows="2" :aria-label="t('ear.line')" :placeholder="t('ear.placeholder')" spellcheck="false" dir="auto" data-ear-line />
         <p class="figures time" data-ear-figures :class="{ over: figures.over }">{{ t('ear.figures', figures) }}</p>
         <p class="keys soft">
           <KeyCap command="ear-store" in-text /> {{ t('ear.store') }} <KeyCap command="ear-again" /> {{ t('ear.again') }} <KeyCap command="ear-before" /> {{ t('ear.before') }}

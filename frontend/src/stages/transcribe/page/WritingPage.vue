@@ -8,6 +8,8 @@ import { usePlayer } from '@/picture/playerStore'
 import { openFindings } from '@/session/captions'
 import { useTrack } from '@/session/tracksStore'
 import { useStyling } from '@/styling/stylingStore'
+import KeyCap from '@/kit/commands/KeyCap.vue'
+import { parted, unparted } from '@/stages/transcribe/page/pageDocument'
 import { useCommands } from '@/kit/commands/commands'
 import { leaveText } from '@/kit/documents'
 import { seconds, shortClock } from '@/kit/time'
@@ -46,9 +48,12 @@ function clicked(event: MouseEvent) {
   if (event.target === block && event.clientX < block.getBoundingClientRect().left + 84) void player.play(1)
 }
 
+const inText = () => writing.editor?.isFocused ?? false
 useCommands([
   { id: 'writing-write', run: () => writing.focus() },
-  { id: 'writing-leave', run: () => leaveText(page.value), enabled: () => writing.editor?.isFocused ?? false },
+  { id: 'writing-leave', run: () => leaveText(page.value), enabled: inText },
+  { id: 'boundary-make', run: () => writing.boundary(parted), enabled: inText, why: 'text' },
+  { id: 'boundary-take', run: () => writing.boundary(unparted), enabled: inText, why: 'text' },
   { id: 'writing-hear', run: () => writing.hear(), enabled: () => now.value !== null },
 ])
 </script>
@@ -72,8 +77,8 @@ useCommands([
       <p v-else class="soft">{{ t('writing.nowhere') }}</p>
       <dl class="soft">
         <dt><kbd>Enter</kbd></dt><dd>{{ t('writing.hint.line') }}</dd>
-        <dt><kbd>Enter</kbd> <kbd>Enter</kbd></dt><dd>{{ t('writing.hint.caption') }}</dd>
-        <dt><kbd>⌫</kbd></dt><dd>{{ t('writing.hint.join') }}</dd>
+        <dt><KeyCap command="boundary-make" in-text /></dt><dd>{{ t('writing.hint.caption') }}</dd>
+        <dt><KeyCap command="boundary-take" in-text /></dt><dd>{{ t('writing.hint.join') }}</dd>
       </dl>
     </section>
   </BesideFilm>
@@ -99,21 +104,26 @@ useCommands([
   height: 100%;
 }
 .page :deep(p) {
-  padding: 0 150px 1.45em 92px;
+  padding: 7px 150px 7px 92px;
   line-height: 1.45;
+}
+/* The boundary of a caption, with its time. */
+.page :deep(.sheet:not(:first-child) > p:first-child),
+.page :deep(p + p) {
+  border-top: 1px solid var(--line);
 }
 .page :deep(.sheet) {
   content-visibility: auto;
-  contain-intrinsic-size: auto 4700px;
+  contain-intrinsic-size: auto 3900px;
 }
 .page :deep(p)::before {
-  top: 4px;
+  top: 10px;
 }
 .page :deep(p[data-breaks])::after {
   content: attr(data-breaks);
   position: absolute;
   right: 0;
-  top: 3px;
+  top: 9px;
   width: 140px;
   font-size: 12px;
   line-height: 1.3;

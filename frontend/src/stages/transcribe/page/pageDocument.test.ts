@@ -2,7 +2,9 @@ import { getSchema } from '@tiptap/core'
 import { EditorState, TextSelection, type Transaction } from '@tiptap/pm/state'
 import { describe, expect, it } from 'vitest'
 
-import { type Block, blockOf, blocksIn, documentOf, entered, extensions, joinedBack, joinedOn, parsed, synchronised, textIn, written } from '@/stages/transcribe/page/pageDocument'
+import {
+  type Block, blockOf, blocksIn, documentOf, extensions, joinedBack, joinedOn, lineBroken, parsed, parted, synchronised, textIn, unparted, written,
+} from '@/stages/transcribe/page/pageDocument'
 
 const schema = getSchema(extensions)
 const block = (text: string, at = '0:01', breaks = ''): Block => ({ text, at, breaks })
@@ -20,23 +22,43 @@ function at(index: number, offset: number) {
 const press = (key: (state: EditorState) => Transaction | null) => (state = state.apply(key(state)!))
 
 describe('Enter', () => {
-  it('breaks the line, and on the empty line begins a caption', () => {
+  it('breaks the line, and makes no empty one', () => {
     page('The fog bell', 'rang')
     at(0, 8)
-    press(entered)
+    press(lineBroken)
+    press(lineBroken)
     expect(texts()).toEqual(['The fog \nbell', 'rang'])
-    press(entered)
-    expect(texts()).toEqual(['The fog ', 'bell', 'rang'])
+    at(0, 0)
+    press(lineBroken)
+    expect(texts()).toEqual(['The fog \nbell', 'rang'])
+  })
+})
+
+describe('a boundary', () => {
+  it('parts a caption where the cursor is, in place of a line break', () => {
+    page('The fog\nbell', 'rang')
+    at(0, 8)
+    press(parted)
+    expect(texts()).toEqual(['The fog', 'bell', 'rang'])
+    at(1, 2)
+    press(parted)
+    expect(texts()).toEqual(['The fog', 'be', 'll', 'rang'])
   })
   it('begins a caption at the end, and before the beginning', () => {
     page('one')
     at(0, 3)
-    press(entered)
-    press(entered)
+    press(parted)
     expect(texts()).toEqual(['one', ''])
     at(0, 0)
-    press(entered)
+    press(parted)
     expect(texts()).toEqual(['', 'one', ''])
+  })
+  it('is taken away from wherever the cursor is in the caption', () => {
+    page('one', 'two')
+    at(1, 2)
+    press(unparted)
+    expect(texts()).toEqual(['one\ntwo'])
+    expect(unparted(state)).toBe(null)
   })
 })
 
@@ -94,8 +116,7 @@ describe('captions from the track', () => {
     at(64, 0)
     press(joinedBack)
     at(63, 17)
-    press(entered)
-    press(entered)
+    press(parted)
     expect(texts()[63]).toBe('other 63\nother 64')
     expect(texts()).toHaveLength(150)
     shown()

@@ -1,5 +1,5 @@
 /**
- * A track's captions as one page of text: a block each, with a blank line between them.
+ * A track's captions as one page of text: a block each, with a drawn rule between them.
  *
  * Blocks are gathered in sheets, so that the browser keeps account of some hundred of those that are
  * out of sight and not of ten thousand blocks; a reader sees none of it.
@@ -35,7 +35,7 @@ const caption = BlockType.create({
     breaks: { default: '', renderHTML: ({ breaks }) => (breaks ? { 'data-breaks': breaks } : {}) },
   }),
   parseHTML: () => [{ tag: 'p', preserveWhitespace: 'full' as const }],
-  renderHTML: ({ HTMLAttributes }) => ['p', HTMLAttributes, 0],
+  renderHTML: ({ HTMLAttributes }) => ['p', { dir: 'auto', ...HTMLAttributes }, 0],
 })
 
 const sheet = BlockType.create({
@@ -44,7 +44,7 @@ const sheet = BlockType.create({
   renderHTML: () => ['div', { class: 'sheet' }, 0],
 })
 
-/** Enter breaks a line, and on an empty line begins a caption; what is joined stays apart by a line or a space. */
+/** Enter breaks a line; what is joined stays apart by a line or a space. */
 const breaks = Extension.create({
   name: 'breaks',
   addKeyboardShortcuts() {
@@ -53,7 +53,7 @@ const breaks = Extension.create({
       if (tr) this.editor.view.dispatch(tr.scrollIntoView())
       return tr !== null
     }
-    return { Enter: run(entered), 'Shift-Enter': run(entered), Backspace: run(joinedBack), Delete: run(joinedOn) }
+    return { Enter: run(lineBroken), 'Shift-Enter': run(lineBroken), Backspace: run(joinedBack), Delete: run(joinedOn) }
   },
 })
 
@@ -164,16 +164,32 @@ export function parsed(schema: Schema, text: string): Slice {
   return new Slice(Fragment.from(nodes), 1, 1)
 }
 
-/** Breaks the line at the cursor; on an empty line, a caption begins. */
-export function entered({ tr, schema }: EditorState): Transaction {
+/** Breaks the line at the cursor, but where a line would be empty. */
+export function lineBroken({ tr, schema }: EditorState): Transaction {
   tr.deleteSelection()
   const { $from, from } = tr.selection
   const text = $from.parent.textContent
   const [before, after] = [text.slice(0, $from.parentOffset), text.slice($from.parentOffset)]
-  if (before && !before.endsWith('\n')) return tr.insert(from, schema.text('\n'))
-  const start = before ? from - 1 : from
-  tr.delete(start, after.startsWith('\n') ? from + 1 : from)
+  return before.trim() && !before.endsWith('\n') && !after.startsWith('\n') ? tr.insert(from, schema.text('\n')) : tr
+}
+
+/** A boundary at the cursor: what stands behind it is another caption. A line break there is not wanted any more. */
+export function parted({ tr }: EditorState): Transaction {
+  tr.deleteSelection()
+  const { $from, from } = tr.selection
+  const text = $from.parent.textContent
+  const start = text[$from.parentOffset - 1] === '\n' ? from - 1 : from
+  const end = text[$from.parentOffset] === '\n' ? from + 1 : from
+  if (end > start) tr.delete(start, end)
   return tr.split(start)
+}
+
+/** Takes away the boundary before the caption that the cursor is in; null before the first. */
+export function unparted({ tr, selection, schema }: EditorState): Transaction | null {
+  const { $from } = selection
+  const from = $from.start()
+  if ($from.index(1)) return joined(tr, schema, $from.before(2) - 1, from)
+  return $from.index(0) ? joined(tr, schema, $from.before(1) - 2, from) : null
 }
 
 /** Takes back the break before the cursor; null leaves a single letter to the browser. */

@@ -1,7 +1,7 @@
 /** All captions as one page of text, kept the same as the track: what is written is sent, and comes back with times. */
 import { Editor } from '@tiptap/core'
 import type { Node } from '@tiptap/pm/model'
-import { TextSelection } from '@tiptap/pm/state'
+import { type EditorState, TextSelection, type Transaction } from '@tiptap/pm/state'
 import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
@@ -9,6 +9,7 @@ import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/picture/playerStore'
 import { type Caption, openFindings, textOf } from '@/session/captions'
+import { useProject } from '@/session/projectStore'
 import { useHistory } from '@/session/historyStore'
 import { isMarked, marked, styledPlaces, stylesShown } from '@/stages/transcribe/page/shownStyles'
 import type { Target } from '@/styling/stylingStore'
@@ -46,6 +47,8 @@ export const useWriting = defineStore('writing', () => {
   const nodesIn = (doc: Node) => blocksIn(doc).map(({ node }) => node)
   const said = computed(() => track.captions.filter((caption) => labelled(caption).text))
 
+  const language = () => useProject().trackInfo?.language ?? ''
+
   function open(element: HTMLElement, label: string) {
     const made = new Editor({
       element,
@@ -54,7 +57,7 @@ export const useWriting = defineStore('writing', () => {
       editorProps: {
         handleKeyDown: (_, event) => dispatch(event),
         clipboardTextParser: (text, place) => parsed(place.doc.type.schema, text),
-        attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label, spellcheck: 'false', 'data-writing': '' },
+        attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label, spellcheck: 'false', 'data-writing': '', lang: language() },
       },
       onUpdate: ({ transaction }) => {
         version.value++
@@ -180,6 +183,13 @@ export const useWriting = defineStore('writing', () => {
     view.view.focus()
   }
 
+  /** Makes a boundary at the cursor, or takes one away. */
+  function boundary(change: (state: EditorState) => Transaction | null) {
+    const view = editor.value
+    const tr = view && change(view.state)
+    if (tr) view.view.dispatch(tr.scrollIntoView())
+  }
+
   function hear() {
     if (current.value) player.hear(current.value.in_ms, current.value.out_ms)
   }
@@ -203,5 +213,5 @@ export const useWriting = defineStore('writing', () => {
   }
 
   useHistory().writers.add(send)
-  return { editor, version, current, isEmpty, open, close, show, send, target, blockAt, captionAt, focus, hear }
+  return { editor, version, current, isEmpty, open, close, show, send, target, blockAt, captionAt, focus, hear, boundary }
 })

@@ -80,7 +80,7 @@ useCommands([{ id: 'script-take', run: () => void take(false) }])
     <p v-if="script.problem" class="problem" role="alert">{{ script.problem }}</p>
     <div class="two">
       <section class="source">
-        <textarea v-if="!script.file" v-model="script.pasted" :placeholder="t('script.paste')" :aria-label="t('script.paste')" spellcheck="false" data-script-text />
+        <textarea v-if="!script.file" v-model="script.pasted" :placeholder="t('script.paste')" :aria-label="t('script.paste')" spellcheck="false" dir="auto" data-script-text />
         <div class="dials">
           <ChoiceRow v-model="script.how.by" :label="t('script.byLabel')" :options="ways" />
           <label><input v-model="script.how.names" type="checkbox"> {{ t('script.names') }}</label>

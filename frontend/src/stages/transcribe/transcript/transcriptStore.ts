@@ -83,7 +83,7 @@ export const useTranscript = defineStore('transcript', () => {
       editorProps: {
         // The editor keeps some keys to itself: commands come first.
         handleKeyDown: (_, event) => dispatch(event),
-        attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label, spellcheck: 'false', 'data-transcript': '' },
+        attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label, spellcheck: 'false', 'data-transcript': '', lang: project.project?.tracks[0]?.language ?? '' },
       },
       onTransaction: () => void moves.value++,
       onUpdate: ({ transaction }) => {
