@@ -52,6 +52,7 @@ useCommands([{ id: 'go-to', run: () => (going.value = true) }])
 <style scoped>
 .transport {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 6px;
   padding: 8px 14px;
@@ -59,7 +60,7 @@ useCommands([{ id: 'go-to', run: () => (going.value = true) }])
 }
 .play {
   flex: 0 1 104px;
-  min-width: 0;
+  min-width: 84px;
 }
 .clock {
   margin-left: auto;

@@ -143,6 +143,16 @@ function switchLight() {
   border-bottom: 1px solid var(--line);
   min-width: 0;
 }
+/* In a narrow window, or a much enlarged one, what has no room is scrolled to. */
+@media (max-width: 900px) {
+  .top {
+    overflow-x: auto;
+    scrollbar-width: none;
+  }
+  .top > * {
+    flex-shrink: 0;
+  }
+}
 .spec {
   flex: none;
 }

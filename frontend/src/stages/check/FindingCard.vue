@@ -45,7 +45,9 @@ const figures = (shape: Shape) =>
     class="place"
     :class="{ on: current, advice: finding.weight === 'advice', waived: finding.waived }"
     :aria-current="current ? 'true' : undefined"
+    tabindex="0"
     data-place
+    @focus="emit('show')"
     @click="emit('show')"
     @dblclick="emit('go')"
   >

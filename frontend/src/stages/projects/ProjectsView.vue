@@ -103,7 +103,7 @@ function state(project: ProjectView): string {
 </script>
 
 <template>
-  <div class="projects" :class="{ dragging }">
+  <main class="projects" :class="{ dragging }">
     <header>
       <img src="/dunlin.svg" alt="" width="64" height="56" />
       <div>
@@ -177,7 +177,7 @@ function state(project: ProjectView): string {
         </span>
       </li>
     </ul>
-  </div>
+  </main>
 </template>
 
 <style scoped>
