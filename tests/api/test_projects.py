@@ -158,3 +158,12 @@ def test_a_spec_is_added_and_used(client, new_project) -> None:
     changed = client.patch(f"/api/projects/{project['id']}", json={"spec_id": "ternholm"}).json()
     assert changed["spec"]["characters_per_line"] == 38
     assert client.post("/api/specs", content=b"\xff{").status_code == 422
+
+
+def test_a_film_comes_in_with_the_language_that_is_spoken(client: TestClient, films) -> None:
+    query = {"name": "talk.mp4", "language": "de"}
+    data = films["silent"].read_bytes()
+    made = client.post("/api/projects", params=query, content=data).json()
+    assert made["tracks"][0]["language"] == "de"
+    wrong = client.post("/api/projects", params=query | {"language": "?"}, content=data)
+    assert wrong.status_code == 422

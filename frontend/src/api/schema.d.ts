@@ -16,7 +16,7 @@ export interface paths {
         put?: never;
         /**
          * Create Project
-         * @description Makes a project of a film. The body is the film, `name` only its label.
+         * @description Makes a project of a film. The body is the film, `name` only its label; `language` is spoken in it.
          */
         post: operations["create_project"];
         delete?: never;
@@ -956,6 +956,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/sound-fitness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Fitness
+         * @description How fit the sound is for recognising, and what would help; 404 until it was listened for.
+         */
+        get: operations["get_fitness"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/shots/toggle": {
         parameters: {
             query?: never;
@@ -1846,6 +1866,27 @@ export interface components {
             from_ms: number;
             /** To Ms */
             to_ms?: number | null;
+        };
+        /**
+         * Fitness
+         * @description What is measured of a sound.
+         */
+        Fitness: {
+            /** Level Db */
+            level_db: number;
+            /** Clipped */
+            clipped: number;
+            /** Above Rest Db */
+            above_rest_db: number | null;
+        };
+        /**
+         * FitnessView
+         * @description What is measured of a sound, None where nobody speaks; and what stands in the way of recognising.
+         */
+        FitnessView: {
+            fitness: components["schemas"]["Fitness"] | null;
+            /** Told */
+            told: components["schemas"]["Message"][];
         };
         /**
          * FormatInfoView
@@ -3440,6 +3481,7 @@ export interface operations {
         parameters: {
             query: {
                 name: string;
+                language?: string;
             };
             header?: never;
             path?: never;
@@ -6046,6 +6088,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_fitness: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitnessView"];
                 };
             };
             /** @description Not Found */

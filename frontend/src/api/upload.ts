@@ -7,7 +7,7 @@ export interface Upload {
   stop: () => void
 }
 
-export function uploadFilm(file: File, progress: (part: number) => void): Upload {
+export function uploadFilm(file: File, language: string, progress: (part: number) => void): Upload {
   const request = new XMLHttpRequest()
   const done = new Promise<ProjectView>((resolve, reject) => {
     request.upload.onprogress = (event) => progress(event.total ? event.loaded / event.total : 0)
@@ -18,7 +18,7 @@ export function uploadFilm(file: File, progress: (part: number) => void): Upload
     request.onerror = () => reject(new Refused('', 0))
     request.onabort = () => reject(new DOMException('stopped', 'AbortError'))
   })
-  request.open('POST', `/api/projects?name=${encodeURIComponent(file.name)}`)
+  request.open('POST', `/api/projects?name=${encodeURIComponent(file.name)}&language=${encodeURIComponent(language)}`)
   request.setRequestHeader('Content-Type', 'application/octet-stream')
   request.send(file)
   return { done, stop: () => request.abort() }

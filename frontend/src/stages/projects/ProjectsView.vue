@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiTrashCanOutline } from '@mdi/js'
 import { useEventListener } from '@vueuse/core'
+import { useStorage } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
@@ -22,7 +23,16 @@ const picker = ref<HTMLInputElement | null>(null)
 const problem = ref('')
 const sending = ref<{ name: string; size: number; part: number } | null>(null)
 const leaving = ref<string | null>(null)
+/** What is spoken in the next film: asked once, and remembered. */
+const language = useStorage('dunlin.spoken-language', 'en')
 let upload: Upload | null = null
+
+/** The language that a film's name says it is in, such as `interview.de.mp4`; null where it says none. */
+function languageInName(name: string): string | null {
+  const tag = /[._-]([a-z]{2}(?:-[A-Z]{2})?)\.[^.]+$/.exec(name)?.[1]
+  if (!tag) return null
+  return new Intl.DisplayNames(['en'], { type: 'language', fallback: 'none' }).of(tag) ? tag : null
+}
 
 onMounted(load)
 
@@ -40,7 +50,8 @@ async function take(file: File | undefined) {
   if (!file || sending.value) return
   problem.value = ''
   sending.value = { name: file.name, size: file.size, part: 0 }
-  upload = uploadFilm(file, (part) => (sending.value = { name: file.name, size: file.size, part }))
+  const spoken = languageInName(file.name) ?? language.value.trim()
+  upload = uploadFilm(file, spoken || 'en', (part) => (sending.value = { name: file.name, size: file.size, part }))
   try {
     const project = await upload.done
     const stage = project.film.has_sound ? 'transcribe' : 'time'
@@ -131,6 +142,10 @@ function state(project: ProjectView): string {
         <p class="ask">{{ dragging ? t('projects.drop') : t('projects.ask') }}</p>
         <v-btn color="primary" variant="flat" data-pick @click="picker?.click()">{{ t('projects.pick') }}</v-btn>
         <input ref="picker" type="file" accept="video/*,audio/*,.mkv,.mxf,.ts,.mts" hidden @change="picked" />
+        <label class="spoken">
+          {{ t('projects.language') }}
+          <input v-model="language" maxlength="20" :title="t('top.languageHint')" spellcheck="false" data-spoken-language />
+        </label>
         <p class="soft">{{ t('projects.stays') }}</p>
       </template>
       <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
@@ -181,6 +196,23 @@ function state(project: ProjectView): string {
 </template>
 
 <style scoped>
+.spoken {
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  gap: 8px;
+  margin-top: 10px;
+  font-size: 13px;
+}
+.spoken input {
+  width: 72px;
+  padding: 2px 8px;
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 4px;
+}
 .projects {
   height: 100vh;
   overflow-y: auto;

@@ -14,7 +14,7 @@ from starlette.requests import ClientDisconnect
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.projects.views import ProjectChange, ProjectView, project_view
 from dunlin.api.services import Here, Services
-from dunlin.api.wire import Problem, Refusal
+from dunlin.api.wire import Language, Problem, Refusal
 from dunlin.core.messages import message
 from dunlin.jobs.queue import begin_jobs
 from dunlin.media.fingerprint import keep_film_hash
@@ -48,15 +48,20 @@ def note_opened(project_id: str, here: Here) -> None:
     "/projects", status_code=201, responses={413: {"model": Problem}, 422: {"model": Problem}}
 )
 async def create_project(
-    request: Request, here: Here, name: Annotated[str, Query(min_length=1, max_length=1000)]
+    request: Request,
+    here: Here,
+    name: Annotated[str, Query(min_length=1, max_length=1000)],
+    language: Annotated[Language, Query()] = "en",
 ) -> ProjectView:
-    """Makes a project of a film. The body is the film, `name` only its label."""
+    """Makes a project of a film. The body is the film, `name` only its label; `language` is spoken in it."""
     project_id = uuid.uuid4().hex
     folder = here.settings.films / project_id
     folder.mkdir(parents=True)
     try:
         size = await _receive(request, folder / "original", here.settings.upload_limit_gb)
-        project = await run_in_threadpool(_add_project, here, project_id, folder, name, size)
+        project = await run_in_threadpool(
+            _add_project, here, project_id, folder, name, size, language
+        )
     except BaseException:
         shutil.rmtree(folder, ignore_errors=True)
         raise
@@ -85,12 +90,14 @@ async def _receive(request: Request, path: Path, limit_gb: float) -> int:
     return size
 
 
-def _add_project(here: Services, project_id: str, folder: Path, name: str, size: int) -> Project:
+def _add_project(
+    here: Services, project_id: str, folder: Path, name: str, size: int, language: str
+) -> Project:
     facts = probe(folder / "original")
     label = " ".join(name.split()) or "film"
     title = PurePath(label.replace("\\", "/")).stem or label
     film = Film(label, size, asdict(facts))
-    project = here.projects.add(title[:300], film, id_=project_id)
+    project = here.projects.add(title[:300], film, language=language, id_=project_id)
     begin_jobs(here.queue, project)
     return project
 

@@ -2,6 +2,7 @@
 
 from typing import Annotated
 
+import numpy as np
 from fastapi import APIRouter, Query, Response
 
 from dunlin.api.authors import EditKey, Who
@@ -11,6 +12,7 @@ from dunlin.api.timing.views import (
     By,
     CueRequest,
     CueView,
+    FitnessView,
     FitRequest,
     InPieces,
     RetimingRequest,
@@ -27,6 +29,7 @@ from dunlin.core.captions import Caption, Times, retime_captions
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project import captions_of
 from dunlin.core.specs import least_gap_ms
+from dunlin.core.speech.fitness import fitness_of, what_would_help
 from dunlin.core.timecode import FrameRate, next_frame, parse_rate, snap
 from dunlin.core.timing.cueing import Hand, cue
 from dunlin.core.timing.retiming import (
@@ -38,6 +41,7 @@ from dunlin.core.timing.retiming import (
     through_anchors,
 )
 from dunlin.core.timing.typed import amount_ms, place_ms, typed_times
+from dunlin.media.peaks import peaks_info, peaks_slice
 from dunlin.media.speech import speech_in
 from dunlin.store.log import Step
 from dunlin.work.hearing import needs_sound
@@ -57,6 +61,20 @@ def get_speech(project_id: str, here: Here) -> SpeechView:
     if found is None:
         raise Refusal(404, message("sound.speech-not-found-yet"))
     return SpeechView(stretches=found)
+
+
+@router.get("/projects/{project_id}/sound-fitness")
+def get_fitness(project_id: str, here: Here) -> FitnessView:
+    """How fit the sound is for recognising, and what would help; 404 until it was listened for."""
+    here.projects.get(project_id)
+    folder = here.settings.films / project_id
+    found, info = speech_in(folder), peaks_info(folder)
+    if found is None or info is None:
+        raise Refusal(404, message("sound.speech-not-found-yet"))
+    data = peaks_slice(folder, 0, 0, info.counts[0])
+    pairs = np.frombuffer(data, np.int8).reshape(-1, 2)
+    fitness = fitness_of(pairs, info.pair_ms[0], found)
+    return FitnessView(fitness=fitness, told=what_would_help(fitness) if fitness else [])
 
 
 @router.post("/projects/{project_id}/speech", status_code=202)

@@ -7,7 +7,9 @@ from pydantic import BaseModel, Field
 from dunlin.api.tracks.views import EditView
 from dunlin.api.wire import MOST_MS, View
 from dunlin.core.captions import Times
+from dunlin.core.messages import Message
 from dunlin.core.speech.activity import Stretch
+from dunlin.core.speech.fitness import Fitness
 from dunlin.core.timing.cueing import Cueing, Key
 from dunlin.core.timing.retiming import BelowZero, Edges
 from dunlin.core.timing.typed import TypedField
@@ -103,6 +105,13 @@ class RetimingRequest(BaseModel):
     edges: Edges = "both"
     below_zero: BelowZero = "hold"
     on_frames: bool = True
+
+
+class FitnessView(View):
+    """What is measured of a sound, None where nobody speaks; and what stands in the way of recognising."""
+
+    fitness: Fitness | None
+    told: list[Message]
 
 
 class RetimingView(View):

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 
 import { answered, client, type EngineView } from '@/api/client'
 import { useProject } from '@/session/projectStore'
+import { type Message, sentence } from '@/kit/i18n'
 import { fileSize } from '@/kit/time'
 import HearAgain from '@/stages/transcribe/transcript/HearAgain.vue'
 import SoundChoice from '@/stages/transcribe/transcript/SoundChoice.vue'
@@ -44,6 +45,18 @@ onMounted(async () => {
   listed.value = true
 })
 
+/** What stands in the way of recognising, once the sound was listened to. */
+const unfit = shallowRef<Message[]>([])
+watch(
+  () => project.latest('speech')?.state,
+  async () => {
+    const params = { path: { project_id: project.project!.id } }
+    const { data } = await client.GET('/api/projects/{project_id}/sound-fitness', { params })
+    unfit.value = data?.told ?? []
+  },
+  { immediate: true },
+)
+
 async function recognise() {
   if (project.words.length && !sure.value) {
     sure.value = true
@@ -82,6 +95,9 @@ async function recognise() {
     <p v-else-if="engines.length" class="soft" data-model>{{ t('transcribe.noModel', { engine: chosen?.title, language }) }}</p>
     <p v-else-if="listed" class="soft">{{ t('transcribe.noEngine') }}</p>
     <SoundChoice v-model:stream="stream" v-model:voice-focus="voiceFocus" :disabled="active" />
+    <ul v-if="unfit.length" class="unfit" data-unfit>
+      <li v-for="note in unfit" :key="note.code">{{ sentence(note) }}</li>
+    </ul>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <HearAgain v-if="project.words.length && !active" :how="how" />
   </section>
@@ -106,6 +122,12 @@ async function recognise() {
 }
 .model {
   margin-top: 10px;
+}
+.unfit {
+  margin: 10px 0 0;
+  padding-left: 18px;
+  font-size: 13px;
+  color: var(--straw);
 }
 .problem {
   margin: 10px 0 0;
