@@ -245,3 +245,9 @@ def test_speech_is_kept_beside_its_film(tmp_path: Path) -> None:
     assert speech_in(tmp_path) is None
     found = find_speech(FILM, tmp_path, 128_000)
     assert speech_in(tmp_path) == found
+
+
+def test_fitness_is_told_once_the_sound_was_listened_to(editor: Editor) -> None:
+    project = editor.client.get("/api/projects").json()[0]["id"]
+    answer = editor.client.get(f"/api/projects/{project}/sound-fitness")
+    assert (answer.status_code, answer.json()["code"]) == (404, "sound.speech-not-found-yet")

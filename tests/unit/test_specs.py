@@ -131,3 +131,14 @@ def test_a_language_has_limits_of_its_own() -> None:
 def test_what_is_no_spec_is_refused(text: str) -> None:
     with pytest.raises(SpecError):
         read_spec(text)
+
+
+@pytest.mark.parametrize("tag", ["zh", "zh-Hant", "ja", "ko"])
+def test_specs_that_ship_say_their_limits_for_wide_characters(tag: str) -> None:
+    for spec in shipped_specs().values():
+        if spec.id == "broadcast":
+            # Its character set has none of them.
+            continue
+        own = for_language(spec, tag)
+        assert own.wide_characters_count_two
+        assert (own.characters_per_line or 0) <= 32
