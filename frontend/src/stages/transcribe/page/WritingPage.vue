@@ -27,7 +27,7 @@ onMounted(() => {
 })
 onBeforeUnmount(writing.close)
 onBeforeUnmount(useStyling().addPage(writing.target))
-watch(() => track.captions, () => writing.show())
+watch([() => track.captions, () => track.loaded], () => writing.show())
 
 const now = computed(() => writing.current)
 const findings = computed(() => (now.value ? openFindings(now.value) : []))

@@ -2,7 +2,7 @@
 import { Editor } from '@tiptap/core'
 import type { Node } from '@tiptap/pm/model'
 import { type EditorState, TextSelection, type Transaction } from '@tiptap/pm/state'
-import { useDebounceFn } from '@vueuse/core'
+import { until, useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { useI18n } from 'vue-i18n'
@@ -14,7 +14,7 @@ import { useHistory } from '@/session/historyStore'
 import { isMarked, marked, styledPlaces, stylesShown } from '@/stages/transcribe/page/shownStyles'
 import type { Target } from '@/styling/stylingStore'
 import { newId, useTrack } from '@/session/tracksStore'
-import { dispatch } from '@/kit/commands/commands'
+import { dispatch, keysWaitFor } from '@/kit/commands/commands'
 import { changeBetween } from '@/kit/documents'
 import { oneAtATime } from '@/kit/oneAtATime'
 import { firstIndex } from '@/kit/ordered'
@@ -54,6 +54,8 @@ export const useWriting = defineStore('writing', () => {
       element,
       extensions: [...extensions, stylesShown],
       injectCSS: false,
+      // Until the captions are there, what is written would be taken for all there is.
+      editable: track.loaded,
       editorProps: {
         handleKeyDown: (_, event) => dispatch(event),
         clipboardTextParser: (text, place) => parsed(place.doc.type.schema, text),
@@ -96,6 +98,7 @@ export const useWriting = defineStore('writing', () => {
   function show() {
     const view = editor.value
     if (!view || underWay || (stored && changeBetween(stored, nodesIn(view.state.doc)))) return
+    if (track.loaded !== view.isEditable) view.setEditable(track.loaded, false)
     shown = said.value
     const tr = synchronised(view.state.tr, view.schema, shown.map(labelled))
     const styled = styledPlaces(written(tr.doc), shown)
@@ -174,7 +177,8 @@ export const useWriting = defineStore('writing', () => {
   })
 
   /** Where work goes on: the cursor in the caption at the playhead, or in the next one. */
-  function focus() {
+  async function focus() {
+    await keysWaitFor(until(() => track.loaded).toBe(true, { timeout: 5000 }))
     const view = editor.value
     if (!view) return
     const index = firstIndex(shown, (caption) => caption.out_ms, player.timeMs + 1)
