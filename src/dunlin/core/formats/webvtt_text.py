@@ -180,8 +180,12 @@ def class_names(defined: Mapping[str, ClassStyle]) -> ClassNames:
 
 def _styles_of(span: Span) -> list[ClassStyle]:
     """What of a span is told by classes."""
-    styles = (ClassStyle(colour=span.colour), ClassStyle(background=span.background))
-    return [style for style in styles if style != ClassStyle()]
+    styles = []
+    if span.colour:
+        styles.append(ClassStyle(colour=span.colour))
+    if span.background:
+        styles.append(ClassStyle(background=span.background))
+    return styles
 
 
 def _class_name(style: ClassStyle, names: ClassNames) -> str:

@@ -42,7 +42,7 @@ def _bare(text: str) -> str:
 def undirected(spans: tuple[Span, ...], language: str) -> tuple[Span, ...]:
     """Styled text without the marks that `directed` gave it."""
     text = plain_text(spans)
-    if not any(mark in text for mark in _MARKS.values()):
+    if text.isascii() or not any(mark in text for mark in _MARKS.values()):
         return spans
     mark = _MARKS[base_direction(_bare(text), language)]
     return joined(
