@@ -2,6 +2,7 @@
 
 import json
 import re
+from hashlib import sha256
 
 import pytest
 from fastapi.testclient import TestClient
@@ -248,6 +249,7 @@ def test_the_report_tells_what_a_client_asks_for(editor: Editor) -> None:
         assert told in report, told
     assert re.search(r"Open: \d+ errors, \d+ of advice", report)
     assert "No empty" not in report
+    assert "duration by characters" not in report
 
 
 def test_a_spec_s_file_is_named_after_it(client: TestClient) -> None:
@@ -272,6 +274,7 @@ def test_a_file_is_named_and_written_as_the_spec_asks(client: TestClient, editor
     spec = {
         "id": "tern", "name": "Tern", "file_name": "{language}_{title}",
         "file_encoding": "windows-1252", "file_line_ends": "crlf", "programme_start": "10:00:00:00",
+        "least_duration_by_length": [[20, 1500]],
     }  # fmt: skip
     added = client.post("/api/specs", content=json.dumps(spec)).json()["id"]
     [project] = client.get("/api/projects").json()
@@ -282,6 +285,10 @@ def test_a_file_is_named_and_written_as_the_spec_asks(client: TestClient, editor
     srt = editor.client.get(address, params={"format": "srt"})
     assert srt.headers["content-disposition"].endswith(f"en_{project['title']}.srt")
     assert b"Gr\xf6\xdfe\r\n" in srt.content
+    report = editor.client.get(f"/api/tracks/{editor.track_id}/report").text
+    assert f"en_{project['title']}.srt" in report
+    assert sha256(srt.content).hexdigest() in report
+    assert "minimum duration by characters: 20 → 1500 ms" in report
     stl = editor.client.get(address, params={"format": "stl"}).content
     assert stl[256:264] == b"10000000"
     editor.insert(caption("b", 2000, 3000, "鐘"))

@@ -22,7 +22,7 @@ from dunlin.api.services import Here, Services
 from dunlin.api.tracks.views import EditView, document_of, edit_view
 from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, Track
-from dunlin.core.formats import FORMATS, Context, written
+from dunlin.core.formats import FORMATS
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, RuleName, mend_all, mend_of
@@ -31,6 +31,7 @@ from dunlin.core.specs.report import FilmFacts, figures_of, report_page
 from dunlin.media.fingerprint import film_hash
 from dunlin.store.log import Author, Step
 from dunlin.store.waivers import Waiver, waiver_key, with_waivers
+from dunlin.work.delivering import caption_file
 from dunlin.work.judging import judge_of, waivers_in
 
 __all__ = ["router"]
@@ -173,14 +174,10 @@ def report(
     judge, info = judge_of(here, project, track_id), project.track(track_id)
     found = with_waivers(judge.findings(track), waivers_in(here, project.id, track_id, track))
     document = document_of(here, project, track_id)
-    context = Context(project.film.rate, title=project.title)
-    modules = [FORMATS[name] for name in dict.fromkeys(format_name)]
-    files = {
-        f"{project.title}.{info.language}{module.ENDINGS[0]}": sha256(
-            written(document, module, context)
-        ).hexdigest()
-        for module in modules
-    }
+    files = [
+        caption_file(project, track_id, document, FORMATS[name])
+        for name in dict.fromkeys(format_name)
+    ]
     page = report_page(
         title=project.title,
         language=info.language,
@@ -191,6 +188,7 @@ def report(
         figures=figures_of(track, judge),
         track=track,
         findings=found,
-        hashes={**files, project.film.label: film_hash(here.film(project.id))},
+        hashes={file.name: sha256(file.data).hexdigest() for file in files}
+        | {project.film.label: film_hash(here.film(project.id))},
     )
     return HTMLResponse(page)

@@ -1,9 +1,7 @@
 """Caption files: looked at, taken in, and written."""
 
 import asyncio
-import json
 from dataclasses import replace
-from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
@@ -24,9 +22,7 @@ from dunlin.api.services import Here
 from dunlin.api.tracks.views import EditView, document_of, edit_view
 from dunlin.api.wire import Problem, attachment, json_answer
 from dunlin.core.captions.flatten import flattened
-from dunlin.core.captions.model import with_extra
 from dunlin.core.formats import (
-    BINARY,
     ENCODINGS,
     FORMATS,
     GREATEST_BYTES,
@@ -35,13 +31,12 @@ from dunlin.core.formats import (
     Reading,
     losses,
     read_file,
-    written,
 )
-from dunlin.core.formats.stl import asked_head, counted_rate
+from dunlin.core.formats.stl import asked_head, counted_rate, with_asked_head
 from dunlin.core.messages import BadInput, message
-from dunlin.core.specs import file_as_asked, file_name, for_language
 from dunlin.core.text.language import language_of
 from dunlin.core.timecode import FrameRate, parse_rate, parse_time
+from dunlin.work.delivering import caption_file
 from dunlin.work.replacing import put_in_place
 from dunlin.work.specs import change_track
 
@@ -106,8 +101,7 @@ async def look_at_captions_file(
         title=reading.format.TITLE,
         encoding=reading.encoding,
         encodings=ENCODINGS,
-        counts_frames=reading.format.NAME
-        in ("stl", "stl-teletext", "imsc", "ebu-tt-d", "csv", "tsv"),
+        counts_frames=reading.format.HOLDS.counts_frames,
         language=reading.document.language or language_of(text),
         caption_count=len(captions),
         ends_ms=max((caption.out_ms for caption in captions), default=0),
@@ -182,8 +176,8 @@ def set_stl_head(
     project = here.projects.of_track(track_id)
     if head.programme_start:
         parse_time(head.programme_start, counted_rate(project.film.rate))
-    told = head.model_dump_json(exclude_defaults=True)
-    extras = with_extra(project.track(track_id).extras, "stl:head", told)
+    asked = head.model_dump(exclude_defaults=True)
+    extras = with_asked_head(project.track(track_id).extras, asked)
     change_track(here, project, track_id, {"extras": [list(pair) for pair in extras]}, who, key=key)
     return head
 
@@ -210,22 +204,9 @@ def write_track(
     document = document_of(here, project, track_id)
     if flatten:
         document = replace(document, captions=flattened(document.captions))
-    spec = for_language(project.spec_of(track_id), project.track(track_id).language)
-    if spec.programme_start and "programme_start" not in (head := asked_head(document)):
-        told = json.dumps(head | {"programme_start": spec.programme_start})
-        document = replace(document, extras=with_extra(document.extras, "stl:head", told))
-    data = written(document, module, Context(project.film.rate, title=project.title))
-    if module.NAME not in BINARY:
-        data = file_as_asked(data, spec)
-    name = file_name(
-        spec,
-        title=project.title,
-        language=document.language or "",
-        made=date.today().isoformat(),
-        ending=module.ENDINGS[0],
-    )
+    file = caption_file(project, track_id, document, module)
     return Response(
-        data,
+        file.data,
         media_type="application/octet-stream",
-        headers=attachment(name),
+        headers=attachment(file.name),
     )

@@ -6,7 +6,7 @@ from dunlin.core.formats.model import Context, Document, Holds, Oddity
 __all__ = ["ENDINGS", "HOLDS", "NAME", "TITLE", "read", "recognises", "write"]
 
 NAME, TITLE, ENDINGS = "csv", "CSV table", (".csv",)
-HOLDS = Holds(frozenset({"speakers", "overlap", "lines"}))
+HOLDS = Holds(frozenset({"speakers", "overlap", "lines"}), counts_frames=True)
 
 
 def _delimiter(head: str) -> str:

@@ -12,6 +12,7 @@ HOLDS = Holds(
         "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths",
         "vertical", "speakers", "voices", "languages", "language", "ruby", "overlap", "lines",
     }),
+    counts_frames=True,
     family="ttml",
 )  # fmt: skip
 

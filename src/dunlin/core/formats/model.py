@@ -97,6 +97,8 @@ class Holds:
     """Characters of a document that there is no code for."""
     spelled_characters: Callable[[Document], Mapping[str, str]] = _none_spelled
     """Characters of a document that there is no code for, and how they are written with others."""
+    counts_frames: bool = False
+    """Whether times in a file may be in frames of a rate that it does not say."""
     family: str = ""
     """Name that begins the keys of what this format keeps; its own, if it says none."""
 

@@ -7,7 +7,7 @@ import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
-from dunlin.core.captions.model import Caption, Extras, Placement, extra
+from dunlin.core.captions.model import Caption, Extras, Placement, extra, with_extra
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
 from dunlin.core.formats.stl_characters import (
@@ -21,8 +21,8 @@ from dunlin.core.messages import Message, message
 from dunlin.core.timecode import FrameRate, first_frame_from, parse_time, timecode
 
 __all__ = [
-    "ENDINGS", "HEAD_FIELDS", "HOLDS", "NAME", "TITLE", "asked_head", "counted_rate", "is_file", "is_teletext", "read", "recognises", "write",
-    "written_stl",
+    "ENDINGS", "HEAD_FIELDS", "HOLDS", "NAME", "TITLE", "asked_head", "counted_rate", "is_file",
+    "is_teletext", "read", "recognises", "with_asked_head", "write", "written_stl",
 ]  # fmt: skip
 
 NAME, TITLE, ENDINGS = "stl", "EBU STL (open)", (".stl",)
@@ -53,6 +53,7 @@ HOLDS = Holds(
     frozenset({"italic", "underline", "boxes", "alignment", "heights", "overlap", "lines", "language"}),
     precision="frames",
     frame_rate=counted_rate,
+    counts_frames=True,
     # A box is black.
     palette=PALETTE[:1],
     lost_characters=unheld_characters,
@@ -238,6 +239,11 @@ def asked_head(document: Document) -> dict[str, str]:
     except ValueError:
         return {}
     return {name: str(found[name]) for name in HEAD_FIELDS if found.get(name)}
+
+
+def with_asked_head(extras: Extras, head: Mapping[str, str]) -> Extras:
+    """What is kept of a track, with this as what the file's head is to say."""
+    return with_extra(extras, "stl:head", json.dumps(head))
 
 
 def _kept_head(document: Document) -> bytes | None:

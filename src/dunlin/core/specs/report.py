@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from statistics import mean
+from typing import Any
 
 from jinja2 import Environment, PackageLoader
 
@@ -86,6 +87,13 @@ def _speed_counts(spec: Spec) -> str:
     return str(message(f"report.{code}"))
 
 
+def _told(limit: Any) -> Any:
+    """A limit's value; pairs of characters and milliseconds one after the other."""
+    if not isinstance(limit, tuple):
+        return limit
+    return ", ".join(f"{count} → {ms} ms" for count, ms in limit)
+
+
 def report_page(
     *,
     title: str,
@@ -107,10 +115,12 @@ def report_page(
     :param hashes: SHA-256 of the files that belong to it, by their names
     """
     named = {name: getattr(spec, name) for rule in RULES for name in rule.limits}
-    asked = {name: value for name, value in named.items() if value not in (None, False, "")}
+    asked = {name: value for name, value in named.items() if value not in (None, False, "", ())}
     # What counts for the speed is told beside it.
     limits = [
-        message(f"limits-on.{name}") if value is True else message(f"limits.{name}", value=value)
+        message(f"limits-on.{name}")
+        if value is True
+        else message(f"limits.{name}", value=_told(value))
         for name, value in asked.items()
         if name not in ("spaces_count", "punctuation_counts")
     ]

@@ -1,0 +1,42 @@
+"""Caption files as they are sent: as the spec of their track asks for them."""
+
+from dataclasses import dataclass, replace
+from datetime import date
+
+from dunlin.core.formats import BINARY, Context, Document, Format, written
+from dunlin.core.formats.stl import asked_head, with_asked_head
+from dunlin.core.specs import file_as_asked, file_name, for_language
+from dunlin.store.projects import Project
+
+__all__ = ["CaptionFile", "caption_file"]
+
+
+@dataclass(frozen=True)
+class CaptionFile:
+    name: str
+    data: bytes
+
+
+def caption_file(
+    project: Project, track_id: str, document: Document, format_: Format
+) -> CaptionFile:
+    """The file of a track that is sent today.
+
+    :param document: the track as it goes into the file
+    :raises BadInput: when the encoding that the spec asks for has no place for some of its characters
+    :raises FormatError: when the format has none for some of its times
+    """
+    spec = for_language(project.spec_of(track_id), project.track(track_id).language)
+    head = asked_head(document)
+    if spec.programme_start and "programme_start" not in head:
+        head = head | {"programme_start": spec.programme_start}
+        document = replace(document, extras=with_asked_head(document.extras, head))
+    data = written(document, format_, Context(project.film.rate, title=project.title))
+    name = file_name(
+        spec,
+        title=project.title,
+        language=document.language or "",
+        made=date.today().isoformat(),
+        ending=format_.ENDINGS[0],
+    )
+    return CaptionFile(name, data if format_.NAME in BINARY else file_as_asked(data, spec))
