@@ -1,10 +1,12 @@
 """Words found in captions and replaced."""
 
+from itertools import count
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dunlin.core.captions import Caption, Span, Track, apply, spans_of
+from dunlin.core.captions import Caption, Span, Track, apply, searching, spans_of
 from dunlin.core.captions.searching import Sought, hits, replacing
 
 CAPTIONS = [
@@ -46,6 +48,15 @@ def test_what_is_not_replaced_keeps_its_style(text: str, put: str) -> None:
     for caption in apply(Track.of(CAPTIONS), edit).track:
         if caption.id == "a" and "b" not in text and "l" not in text and "e" not in text:
             assert [s.text for s in caption.spans if s.italic] == ["bell"]
+
+
+def test_all_captions_together_may_take_no_longer_than_one(monkeypatch) -> None:
+    clock = count()
+    monkeypatch.setattr(searching, "monotonic", lambda: next(clock))
+    captions = [Caption(f"c{n}", n * 1000, n * 1000 + 900, spans_of("fog")) for n in range(3)]
+    assert len(hits(captions[:1], Sought("fog"))) == 1
+    with pytest.raises(ValueError, match="takes too long"):
+        hits(captions, Sought("fog"))
 
 
 @pytest.mark.parametrize(

@@ -26,6 +26,7 @@ __all__ = [
     "spans_of",
     "substituted",
     "with_extra",
+    "with_put",
 ]
 
 # As many changes are made one by one in a track.
@@ -257,22 +258,28 @@ def rewritten(spans: Iterable[Span], text: str) -> tuple[Span, ...]:
 def substituted(
     spans: Iterable[Span], pattern: Pattern[str], replacement: Callable[[re.Match[str]], str]
 ) -> tuple[Span, ...]:
-    """Styled text with every match of a pattern replaced; what is put in has the style of the
-    character it begins at."""
+    """Styled text with every match of a pattern replaced."""
     listed = tuple(spans)
-    text = plain_text(listed)
+    matches = pattern.finditer(plain_text(listed))
+    return with_put(listed, ((*match.span(), replacement(match)) for match in matches))
+
+
+def with_put(spans: Iterable[Span], places: Iterable[tuple[int, int, str]]) -> tuple[Span, ...]:
+    """Styled text with other words in places of it; what is put in has the style of the character it
+    begins at, or at the end that of the one before.
+
+    :param places: from which character to which, and what is put there; in order, none over another
+    """
+    listed = tuple(spans)
     parts: list[tuple[Span, ...]] = []
     at = 0
-    for match in pattern.finditer(text):
-        parts.append(sliced(listed, at, match.start()))
-        put = replacement(match)
-        style = sliced(listed, match.start(), match.start() + 1) or sliced(
-            listed, match.start() - 1, match.start()
-        )
+    for start, end, put in places:
+        parts.append(sliced(listed, at, start))
         if put:
+            style = sliced(listed, start, start + 1) or sliced(listed, start - 1, start)
             parts.append((style[0].with_text(put) if style else Span(put),))
-        at = match.end()
-    parts.append(sliced(listed, at, len(text)))
+        at = end
+    parts.append(sliced(listed, at, len(plain_text(listed))))
     return joined(*parts)
 
 

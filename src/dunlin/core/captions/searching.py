@@ -2,11 +2,12 @@
 
 from collections.abc import Collection, Iterable
 from dataclasses import dataclass
+from time import monotonic
 
 import regex
 
 from dunlin.core.captions.edits import Change, ChangeCaptions
-from dunlin.core.captions.model import Caption, Span, joined, sliced
+from dunlin.core.captions.model import Caption, with_put
 from dunlin.core.messages import BadInput, message
 
 __all__ = ["Hit", "Sought", "hits", "replacing"]
@@ -47,9 +48,11 @@ def hits(captions: Iterable[Caption], sought: Sought, replacement: str = "") -> 
     wanted = _compiled(sought)
     template = regex.sub(r"\$(\d)", r"\\g<\1>", replacement.replace("\\", "\\\\"))
     found: list[Hit] = []
-    left = _SECONDS
+    ends = monotonic() + _SECONDS
     for caption in captions:
         try:
+            if (left := ends - monotonic()) <= 0:
+                raise TimeoutError
             for match in wanted.finditer(caption.text, timeout=left):
                 if match.end() > match.start():
                     put = match.expand(template) if sought.pattern else replacement
@@ -69,15 +72,15 @@ def replacing(
 
     :param only: the captions and starts of those to replace; all, if None
     """
-    by_caption: dict[str, list[Hit]] = {}
+    places: dict[str, list[tuple[int, int, str]]] = {}
     for hit in found:
         if only is None or (hit.caption, hit.start) in only:
-            by_caption.setdefault(hit.caption, []).append(hit)
+            places.setdefault(hit.caption, []).append((hit.start, hit.end, hit.put))
     return ChangeCaptions(
         tuple(
-            Change(caption=caption.id, spans=_replaced(caption.spans, by_caption[caption.id]))
+            Change(caption=caption.id, spans=with_put(caption.spans, places[caption.id]))
             for caption in captions
-            if caption.id in by_caption
+            if caption.id in places
         )
     )
 
@@ -91,15 +94,3 @@ def _compiled(sought: Sought) -> "regex.Pattern[str]":
         return regex.compile(body, 0 if sought.exact else regex.IGNORECASE)
     except regex.error as error:
         raise BadInput(message("search.not-a-pattern", reason=error)) from None
-
-
-def _replaced(spans: tuple[Span, ...], found: Iterable[Hit]) -> tuple[Span, ...]:
-    parts: list[tuple[Span, ...]] = []
-    at = 0
-    for hit in found:
-        parts.append(sliced(spans, at, hit.start))
-        if hit.put:
-            parts.append((sliced(spans, hit.start, hit.start + 1)[0].with_text(hit.put),))
-        at = hit.end
-    parts.append(sliced(spans, at, sum(len(span.text) for span in spans)))
-    return joined(*parts)

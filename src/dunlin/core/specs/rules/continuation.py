@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from dunlin.core.captions.model import Caption, joined, sliced
+from dunlin.core.captions.model import Caption, joined, substituted
 from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting
 
@@ -61,14 +61,7 @@ def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:
 
 
 def _without(caption: Caption, mark: re.Pattern[str]) -> Caption:
-    text = caption.text
-    if not (found := mark.search(text)):
-        return caption
-    kept = (
-        sliced(caption.spans, 0, found.start()),
-        sliced(caption.spans, found.end(), len(text)),
-    )
-    return replace(caption, spans=joined(*kept))
+    return replace(caption, spans=substituted(caption.spans, mark, lambda found: ""))
 
 
 RULE = Rule("continuation", ("ellipsis_from_pause_ms",), "ms", _check, _mend)

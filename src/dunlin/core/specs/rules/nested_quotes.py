@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from dunlin.core.captions.model import Span, joined, sliced
+from dunlin.core.captions.model import with_put
 from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting
 
@@ -44,15 +44,9 @@ def _check(setting: Setting) -> Check | None:
 
 def _mend(place: Place, setting: Setting) -> Iterator[Candidate]:
     """Single marks in place of the inner ones."""
-    caption, at = place.caption, 0
-    parts: list[tuple[Span, ...]] = []
-    for mark in _inner(place.text):
-        parts.append(sliced(caption.spans, at, mark))
-        [span] = sliced(caption.spans, mark, mark + 1)
-        parts.append((span.with_text(_SINGLE[span.text]),))
-        at = mark + 1
-    parts.append(sliced(caption.spans, at, len(place.text)))
-    yield (caption.id,), (replace(caption, spans=joined(*parts)),)
+    caption = place.caption
+    marks = [(at, at + 1, _SINGLE[place.text[at]]) for at in _inner(place.text)]
+    yield (caption.id,), (replace(caption, spans=with_put(caption.spans, marks)),)
 
 
 RULE = Rule("nested-quotes", ("nested_quotes_single",), "places", _check, _mend, "mark")
