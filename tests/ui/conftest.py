@@ -3,13 +3,15 @@
 import tempfile
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
 
+from tests.conftest import Films
 from tests.server import Server
-from tests.ui.page import Page
+from tests.ui.page import Page, captions_every
 
 FAILURES = Path(__file__).parent / "failures"
 FLAGS = (
@@ -80,6 +82,15 @@ def page(
         browser.save_screenshot(str(FAILURES / f"{request.node.name}.png"))
     # A page that has something unsaved would ask before it lets go.
     browser.execute_script("window.onbeforeunload = null")
+
+
+@pytest.fixture
+def project(page: Page, films: Films) -> dict[str, Any]:
+    """The short film with four captions, open in Time."""
+    project = page.new_project(films["short"], captions_every(2000, 4))
+    page.open_project(project)
+    page.card(1)
+    return project
 
 
 @pytest.hookimpl(hookwrapper=True)

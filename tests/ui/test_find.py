@@ -1,17 +1,7 @@
 """Words found in captions and replaced, in one track or in all."""
 
-import pytest
-
 from tests.server import wait_for
-from tests.ui.page import Page, captions_every
-
-
-@pytest.fixture
-def project(page: Page, films):
-    project = page.new_project(films["short"], captions_every(2000, 4))
-    page.open_project(project)
-    page.card(1)
-    return project
+from tests.ui.page import Page
 
 
 def texts(page: Page, project) -> list[str]:

@@ -2,18 +2,8 @@
 
 from itertools import pairwise
 
-import pytest
-
 from tests.server import wait_for
 from tests.ui.page import Page, captions_every
-
-
-@pytest.fixture
-def project(page: Page, films):
-    project = page.new_project(films["short"], captions_every(2000, 4))
-    page.open_project(project)
-    page.card(1)
-    return project
 
 
 def stored(page: Page, project, expected) -> None:

@@ -1,17 +1,7 @@
 """Styles by hand and by key: words and captions in Time and on the page of all captions; who has the keys."""
 
-import pytest
-
 from tests.server import wait_for
-from tests.ui.page import Page, captions_every
-
-
-@pytest.fixture
-def project(page: Page, films):
-    project = page.new_project(films["short"], captions_every(2000, 4))
-    page.open_project(project)
-    page.card(1)
-    return project
+from tests.ui.page import Page
 
 
 def captions(page: Page, project) -> list:

@@ -22,14 +22,6 @@ _WATCH_KEYS = """
 """
 
 
-@pytest.fixture
-def project(page: Page, films):
-    project = page.new_project(films["short"], captions_every(2000, 4))
-    page.open_project(project)
-    page.card(1)
-    return project
-
-
 def demo_captions(page: Page) -> list[dict]:
     project = page.server.get("/api/projects/the-fog-bell-at-quillan-point")
     captions: list[dict] = page.server.get(f"/api/tracks/{project['tracks'][0]['id']}")["captions"]

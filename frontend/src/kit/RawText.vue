@@ -3,6 +3,8 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
+import PanelHead from '@/kit/PanelHead.vue'
+
 const props = defineProps<{
   title: string
   bytes: ArrayBuffer
@@ -51,10 +53,7 @@ const shown = computed(() => text.value?.split(/\r\n|\r|\n/, MOST_LINES).join('\
 
 <template>
   <section class="raw" :aria-label="t('raw.title')">
-    <header>
-      <h2>{{ t('raw.title') }} <small class="soft">{{ title }}</small></h2>
-      <v-btn size="x-small" variant="text" @click="$emit('close')">{{ t('timing.close') }}</v-btn>
-    </header>
+    <PanelHead class="head" :title="t('raw.title')" :about="title" @close="$emit('close')" />
     <pre class="time" tabindex="0" data-raw-text>{{ shown }}</pre>
   </section>
 </template>
@@ -65,18 +64,8 @@ const shown = computed(() => text.value?.split(/\r\n|\r|\n/, MOST_LINES).join('\
   flex-direction: column;
   padding: 10px 16px 14px;
 }
-header {
-  display: flex;
-  align-items: baseline;
-  justify-content: space-between;
-}
-h2 {
-  margin: 0 0 6px;
-  font-size: 15px;
-  font-weight: 650;
-}
-small {
-  font-weight: 400;
+.head {
+  margin-bottom: 6px;
 }
 pre {
   max-height: 46vh;

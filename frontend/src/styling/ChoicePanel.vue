@@ -3,6 +3,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
+import PanelHead from '@/kit/PanelHead.vue'
 import { useProject } from '@/session/projectStore'
 import { type Choice, useChoices } from '@/styling/choices'
 import { useStyling } from '@/styling/stylingStore'
@@ -84,10 +85,7 @@ async function somebody() {
 
 <template>
   <section class="choose" :aria-label="t(`styling.title.${which}`)" data-chooser @keydown.esc.stop.prevent="styling.close()">
-    <header>
-      <h2>{{ t(`styling.title.${which}`) }} <small class="soft">{{ about }}</small></h2>
-      <v-btn size="x-small" variant="text" @click="styling.close()">{{ t('timing.close') }}</v-btn>
-    </header>
+    <PanelHead class="head" :title="t(`styling.title.${which}`)" :about="about" @close="styling.close()" />
     <ul
       ref="list"
       role="listbox"
@@ -114,8 +112,8 @@ async function somebody() {
       </li>
     </ul>
     <form v-if="which === 'place'" class="more" @submit.prevent="putAt">
-      <label>{{ t('styling.x') }} <input v-model="x" class="time" inputmode="decimal" data-place-x /> %</label>
-      <label>{{ t('styling.y') }} <input v-model="y" class="time" inputmode="decimal" data-place-y /> %</label>
+      <label>{{ t('styling.x') }} <input v-model="x" class="field time" inputmode="decimal" data-place-x /> %</label>
+      <label>{{ t('styling.y') }} <input v-model="y" class="field time" inputmode="decimal" data-place-y /> %</label>
       <v-btn size="small" type="submit">{{ t('styling.putAt') }}</v-btn>
     </form>
     <form v-else-if="which === 'colour'" class="more" @submit.prevent="otherColour">
@@ -123,7 +121,7 @@ async function somebody() {
       <v-btn size="small" type="submit">{{ t('styling.takeColour') }}</v-btn>
     </form>
     <form v-else-if="which === 'speaker'" class="more" @submit.prevent="somebody">
-      <label>{{ t('styling.newSpeaker') }} <input v-model="name" data-new-speaker /></label>
+      <label>{{ t('styling.newSpeaker') }} <input v-model="name" class="field" data-new-speaker /></label>
       <v-btn size="small" type="submit">{{ t('styling.takeSpeaker') }}</v-btn>
     </form>
   </section>
@@ -134,18 +132,8 @@ async function somebody() {
   padding: 10px 16px 14px;
   border-bottom: 1px solid var(--line);
 }
-header {
-  display: flex;
-  align-items: baseline;
-  justify-content: space-between;
-}
-h2 {
-  margin: 0 0 6px;
-  font-size: 15px;
-  font-weight: 650;
-}
-small {
-  font-weight: 400;
+.head {
+  margin-bottom: 6px;
 }
 ul {
   display: grid;
@@ -192,12 +180,6 @@ li b {
 }
 .more input:not([type='color']) {
   width: 60px;
-  padding: 2px 6px;
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
 }
 .more input[data-new-speaker] {
   width: 140px;

@@ -135,8 +135,8 @@ function pressed(event: KeyboardEvent) {
 <template>
   <search class="find" data-caption-find @keydown="pressed" @keydown.esc.stop.prevent="emit('close')">
     <div class="line">
-      <input ref="field" v-model="text" type="text" :placeholder="t('find.sought')" :aria-label="t('find.sought')" data-keys="find" dir="auto" data-find />
-      <input v-model="replacement" type="text" :placeholder="t('find.put')" :aria-label="t('find.put')" data-keys="find" dir="auto" data-put />
+      <input ref="field" v-model="text" class="field" type="text" :placeholder="t('find.sought')" :aria-label="t('find.sought')" data-keys="find" dir="auto" data-find />
+      <input v-model="replacement" class="field" type="text" :placeholder="t('find.put')" :aria-label="t('find.put')" data-keys="find" dir="auto" data-put />
       <button type="button" class="close" :aria-label="t('find.close')" @click="emit('close')">×</button>
     </div>
     <div class="line">
@@ -178,11 +178,6 @@ function pressed(event: KeyboardEvent) {
   flex: 1;
   min-width: 90px;
   padding: 5px 9px;
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
 }
 .count {
   flex: 1;

@@ -42,6 +42,7 @@ useCommands([{ id: 'rename-project', run: () => void begin(), enabled: () => pro
       v-if="renaming"
       ref="field"
       v-model="name"
+      class="field"
       maxlength="200"
       :aria-label="t('command.rename-project')"
       data-project-title
@@ -71,11 +72,5 @@ button {
 }
 input {
   width: 260px;
-  padding: 2px 6px;
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
 }
 </style>

@@ -77,7 +77,7 @@ function switchLight() {
         />
         <label class="own-language" @click.stop>
           {{ t('top.language') }}
-          <input :value="project.trackInfo?.language" :title="t('top.languageHint')" data-track-language @change="setLanguage" @keydown.stop />
+          <input class="field" :value="project.trackInfo?.language" :title="t('top.languageHint')" data-track-language @change="setLanguage" @keydown.stop />
           <span class="soft">{{ languageName(project.trackInfo?.language ?? '') }}</span>
         </label>
         <v-list-item :title="t('top.bringIn')" :to="{ name: 'bring-in' }" />
@@ -164,12 +164,6 @@ function switchLight() {
 }
 .own-language input {
   width: 120px;
-  padding: 2px 6px;
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
 }
 .saved {
   flex: none;

@@ -4,6 +4,7 @@ import { onMounted, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, named, type Schemas } from '@/api/client'
+import PanelHead from '@/kit/PanelHead.vue'
 import { newId, useTrack } from '@/session/tracksStore'
 
 const emit = defineEmits<{ close: [] }>()
@@ -31,17 +32,14 @@ async function store() {
 
 <template>
   <form v-if="head" class="head" :aria-label="t('stl.form')" data-stl-head @submit.prevent="store" @keydown.esc.stop="emit('close')">
-    <header>
-      <h2>{{ t('stl.form') }}</h2>
-      <v-btn size="x-small" variant="text" @click="emit('close')">{{ t('timing.close') }}</v-btn>
-    </header>
+    <PanelHead :title="t('stl.form')" @close="emit('close')" />
     <label v-for="field in FIELDS" :key="field">
       <span>{{ t(`stl.${field}`) }}</span>
-      <input v-model="head[field]" :placeholder="t(`stl.hint.${field}`)" maxlength="32" :data-stl="field" />
+      <input v-model="head[field]" class="field" :placeholder="t(`stl.hint.${field}`)" maxlength="32" :data-stl="field" />
     </label>
     <label>
       <span>{{ t('stl.teletext_level') }}</span>
-      <select v-model="head.teletext_level">
+      <select v-model="head.teletext_level" class="field">
         <option v-for="level in ['', '1', '2']" :key="level" :value="level">{{ level || t('stl.usual') }}</option>
       </select>
     </label>
@@ -57,16 +55,6 @@ async function store() {
   padding: 10px 16px 14px;
   font-size: 13px;
 }
-header {
-  display: flex;
-  align-items: baseline;
-  justify-content: space-between;
-}
-h2 {
-  margin: 0;
-  font-size: 15px;
-  font-weight: 650;
-}
 label {
   display: grid;
   grid-template-columns: 130px 1fr;
@@ -77,11 +65,6 @@ input,
 select {
   min-width: 0;
   padding: 3px 8px;
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
 }
 .problem {
   margin: 0;

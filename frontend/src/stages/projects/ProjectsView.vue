@@ -144,7 +144,7 @@ function state(project: ProjectView): string {
         <input ref="picker" type="file" accept="video/*,audio/*,.mkv,.mxf,.ts,.mts" hidden @change="picked" />
         <label class="spoken">
           {{ t('projects.language') }}
-          <input v-model="language" maxlength="20" :title="t('top.languageHint')" spellcheck="false" data-spoken-language />
+          <input v-model="language" class="field" maxlength="20" :title="t('top.languageHint')" spellcheck="false" data-spoken-language />
         </label>
         <p class="soft">{{ t('projects.stays') }}</p>
       </template>
@@ -207,11 +207,6 @@ function state(project: ProjectView): string {
 .spoken input {
   width: 72px;
   padding: 2px 8px;
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
 }
 .projects {
   height: 100vh;

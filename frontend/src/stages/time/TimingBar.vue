@@ -32,7 +32,7 @@ function nudgeName(step: Nudge): string {
   </nav>
   <label class="snaps">
     <span class="soft">{{ t('timing.nudge') }}</span>
-    <select v-model="nudge" data-nudge>
+    <select v-model="nudge" class="field" data-nudge>
       <option v-for="step in NUDGES" :key="step" :value="step">{{ nudgeName(step) }}</option>
     </select>
     <span class="soft"><KeyCap command="in-earlier" /> <KeyCap command="in-later" /> {{ t('timing.nudgeIn') }} <KeyCap command="out-earlier" /> <KeyCap command="out-later" /> {{ t('timing.nudgeOut') }}</span>
@@ -63,14 +63,6 @@ function nudgeName(step: Nudge): string {
   padding: 0;
   border: 0;
   font-size: 12.5px;
-}
-select {
-  padding: 2px 6px;
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
 }
 .snaps legend {
   float: left;

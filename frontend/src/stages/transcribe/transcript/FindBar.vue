@@ -97,9 +97,9 @@ function pressed(event: KeyboardEvent) {
 
 <template>
   <search class="find" @keydown="pressed">
-    <input ref="field" v-model="sought" :placeholder="t('find.sought')" :aria-label="t('find.sought')" data-keys="find" dir="auto" data-find />
+    <input ref="field" v-model="sought" class="field" :placeholder="t('find.sought')" :aria-label="t('find.sought')" data-keys="find" dir="auto" data-find />
     <span class="count soft" role="status">{{ told }}</span>
-    <input v-model="put" :placeholder="t('find.put')" :aria-label="t('find.put')" data-keys="find" dir="auto" data-put />
+    <input v-model="put" class="field" :placeholder="t('find.put')" :aria-label="t('find.put')" data-keys="find" dir="auto" data-put />
     <v-btn size="small" :disabled="!found.length" @click="replaceCurrent">{{ t('find.replace') }}</v-btn>
     <v-btn size="small" :disabled="!found.length" data-replace-all @click="replace(found)">{{ t('find.all') }}</v-btn>
     <button type="button" class="close" :aria-label="t('find.close')" @click="emit('close')">×</button>
@@ -124,12 +124,7 @@ function pressed(event: KeyboardEvent) {
 input:not([type='checkbox']) {
   width: 150px;
   padding: 5px 9px;
-  font: inherit;
   font-size: 13.5px;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
 }
 .count {
   min-width: 64px;

@@ -91,7 +91,7 @@ useCommands([
         <input type="color" :value="speaker.colour" :aria-label="t('transcribe.colourOf', { name: speaker.name })" @change="recolour(index, $event)" />
         <input
           ref="names"
-          class="name"
+          class="field name"
           :value="speaker.name"
           :aria-label="t('transcribe.nameOf', { n: index + 1 })"
           maxlength="80"
@@ -155,11 +155,6 @@ input[type='color']::-webkit-color-swatch {
 .name {
   min-width: 0;
   padding: 4px 8px;
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
 }
 p {
   margin: 8px 0 0;
