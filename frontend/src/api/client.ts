@@ -62,7 +62,13 @@ export async function answered<T>(
 /** What the body of a refused request says. */
 export function refusal(problem: unknown, status: number): Refused {
   if (isMessage(problem)) return new Refused(inWords(problem), status, problem.code, problem.values)
-  return new Refused(reason(problem, status), status)
+  return new Refused(reason(problem, status), status, '', { field: refusedField(problem) })
+}
+
+/** The field of a body that is not as it has to be; undefined where it is something else. */
+function refusedField(problem: unknown): unknown {
+  const detail = (problem as { detail?: unknown } | null)?.detail
+  return Array.isArray(detail) ? detail[0]?.loc?.at(-1) : undefined
 }
 
 /** The server's English where there are no words here, such as for a request that is none. */

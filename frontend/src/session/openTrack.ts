@@ -185,8 +185,7 @@ export function openTrack(id: string, note: (message: string) => void) {
   function makeAgain(entry: Left) {
     giveUp(entry)
     if (entry.edit.operation) edit(entry.edit.operation, newId())
-    else if (entry.edit.page) void write(entry.edit.page, newId())
-    else if (entry.edit.typed) void storeTyped(entry.edit.typed)
+    else void queue.push({ ...entry.edit, base: seen }, newId())
   }
 
   function giveUp(entry: Left) {

@@ -11,6 +11,8 @@ import { startOfFrame } from '@/kit/time'
 /** What all projects share, as it is called where projects are. */
 export const HOUSE = 'house'
 
+const LAST_FRAME_MS = 50
+
 export const useProject = defineStore('project', () => {
   const project = shallowRef<ProjectView | null>(null)
   const jobs = shallowRef<readonly JobView[]>([])
@@ -33,6 +35,8 @@ export const useProject = defineStore('project', () => {
   const people = usePeople()
   const rate = computed(() => project.value?.film.frame_rate ?? { numerator: 25, denominator: 1 })
   const durationMs = computed(() => project.value?.film.duration_ms ?? 0)
+  /** Whether the film is over at a time; its last frame may end a little after what it says of its length. */
+  const isPastEnd = (ms: number) => durationMs.value > 0 && ms > durationMs.value + LAST_FRAME_MS
   /** The gap that the track's spec wants at the least. */
   const leastGapMs = computed(() =>
     Math.max(startOfFrame(track.spec?.least_gap_frames ?? 0, rate.value), track.spec?.least_gap_ms ?? 0),
@@ -316,7 +320,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, wordsRevision, wordsHistory, termsChanges, specs, missing, rate, durationMs, leastGapMs, busy, trackInfo,
+    project, jobs, words, wordsRevision, wordsHistory, termsChanges, specs, missing, rate, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
     latest, open, close, refresh, change, changeTrack, toggleShot, loadWords, writeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
   }
 })

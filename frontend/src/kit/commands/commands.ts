@@ -93,10 +93,11 @@ export function dispatch(event: KeyboardEvent): boolean {
 
 function perform(event: KeyboardEvent): boolean {
   const name = keyName(event)
+  const owner = ownerOf(event.target)
   // Letters are a control's own, as they are a text's: they choose in lists, and type.
-  const owned = ownerOf(event.target) !== 'stage' && ownerOf(event.target) !== 'button'
+  const owned = owner !== 'stage' && owner !== 'button'
   // A focused button is pressed by Space and Enter, as everywhere.
-  if (ownerOf(event.target) === 'button' && (name === 'Space' || name === 'Enter')) return false
+  if (owner === 'button' && (name === 'Space' || name === 'Enter')) return false
   // A stage's own command comes before one of the whole workspace with the same key.
   for (const command of [...registered].reverse()) {
     const { keys, text } = keysOf(command.id)
@@ -108,7 +109,7 @@ function perform(event: KeyboardEvent): boolean {
     return true
   }
   // Esc leaves whatever has the keys, for the stage.
-  if (name === 'Escape' && ownerOf(event.target) !== 'stage') {
+  if (name === 'Escape' && owner !== 'stage') {
     ;(event.target as HTMLElement).blur()
     return true
   }

@@ -106,7 +106,7 @@ async function showRaw() {
           <p class="section-title">
             {{ t('bringIn.count', reading.caption_count) }} · {{ t('bringIn.until', { end: shortClock(reading.ends_ms) }) }}
           </p>
-          <p v-if="project.durationMs && reading.ends_ms > project.durationMs + 50" class="past" data-past-end>
+          <p v-if="project.isPastEnd(reading.ends_ms)" class="past" data-past-end>
             {{ t('bringIn.pastEnd', { by: seconds(reading.ends_ms - project.durationMs, 1) }) }}
           </p>
           <ol tabindex="0">

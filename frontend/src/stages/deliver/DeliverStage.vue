@@ -80,10 +80,20 @@ const heading = ref(false)
 
 /** A file as it would be saved. */
 const raw = shallowRef<{ title: string; bytes: ArrayBuffer } | null>(null)
+/** Why there is no such file. */
+const refused = ref('')
 async function showRaw(format: FormatView) {
   await track.settled()
-  const answer = await fetch(fileAddress(format))
-  if (answer.ok) raw.value = { title: format.title, bytes: await answer.arrayBuffer() }
+  refused.value = ''
+  const query = { format: format.name, flatten: flatten.value }
+  try {
+    const bytes = await answered(
+      client.GET('/api/tracks/{track_id}/file', { params: { path: { track_id: track.id }, query }, parseAs: 'arrayBuffer' }),
+    )
+    raw.value = { title: format.title, bytes: bytes as unknown as ArrayBuffer }
+  } catch (error) {
+    refused.value = (error as Error).message
+  }
 }
 
 async function burn() {
@@ -138,6 +148,7 @@ async function burn() {
           </span>
         </li>
       </ul>
+      <p v-if="refused" class="errors" role="alert" data-refused>{{ refused }}</p>
     </section>
 
     <section :aria-label="t('check.report')" class="report">

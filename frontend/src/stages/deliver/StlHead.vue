@@ -3,7 +3,7 @@
 import { onMounted, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { answered, client, named, type Schemas } from '@/api/client'
+import { answered, client, named, Refused, type Schemas } from '@/api/client'
 import PanelHead from '@/kit/PanelHead.vue'
 import { newId, useTrack } from '@/session/tracksStore'
 
@@ -16,6 +16,7 @@ const FIELDS: readonly (keyof Head)[] = [
 ]
 const head = ref<Head | null>(null)
 const problem = ref('')
+const wrong = ref<keyof Head>()
 const params = { path: { track_id: track.id } }
 
 onMounted(async () => (head.value = await answered(client.GET('/api/tracks/{track_id}/stl-head', { params }))))
@@ -25,7 +26,9 @@ async function store() {
     await answered(client.PUT('/api/tracks/{track_id}/stl-head', { params, ...named(newId()), body: head.value! }))
     emit('close')
   } catch (refused) {
-    problem.value = (refused as Error).message
+    const field = FIELDS.find((name) => refused instanceof Refused && name === refused.values.field)
+    wrong.value = field
+    problem.value = field ? t('stl.wrong', { field: t(`stl.${field}`), form: t(`stl.hint.${field}`) }) : (refused as Error).message
   }
 }
 </script>
@@ -33,9 +36,10 @@ async function store() {
 <template>
   <form v-if="head" class="head" :aria-label="t('stl.form')" data-stl-head @submit.prevent="store" @keydown.esc.stop="emit('close')">
     <PanelHead :title="t('stl.form')" @close="emit('close')" />
+    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <label v-for="field in FIELDS" :key="field">
       <span>{{ t(`stl.${field}`) }}</span>
-      <input v-model="head[field]" class="field" :placeholder="t(`stl.hint.${field}`)" maxlength="32" :data-stl="field" />
+      <input v-model="head[field]" class="field" :placeholder="t(`stl.hint.${field}`)" maxlength="32" :aria-invalid="wrong === field" :data-stl="field" />
     </label>
     <label>
       <span>{{ t('stl.teletext_level') }}</span>
@@ -43,7 +47,6 @@ async function store() {
         <option v-for="level in ['', '1', '2']" :key="level" :value="level">{{ level || t('stl.usual') }}</option>
       </select>
     </label>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <v-btn color="primary" variant="flat" size="small" type="submit">{{ t('stl.keep') }}</v-btn>
   </form>
 </template>

@@ -65,7 +65,7 @@ async function commit(field: Field) {
     wrong.value = false
     if (moved.length) track.edit(retiming([times]), newId())
     typed.value[field] = shown(field)
-    const beyond = times.out_ms > project.durationMs + 50 ? t('timing.typedPastEnd') : ''
+    const beyond = project.isPastEnd(times.out_ms) ? t('timing.typedPastEnd') : ''
     told.value = [...moved, beyond].filter(Boolean).join(', ') || t('timing.typedNothing')
   } catch (refused) {
     wrong.value = true

@@ -16,9 +16,6 @@ export const SCOPES = ['all', 'selection', 'from-here', 'before-here', 'between'
 export const EDGES = ['both', 'ins', 'outs'] as const
 export const BELOW_ZERO = ['hold', 'drop', 'less'] as const
 
-/** The last frame may end a little after the film. */
-const FRAME_MS = 50
-
 type Request = Schemas['RetimingRequest']
 export type Piece = Schemas['PieceView']
 
@@ -142,7 +139,7 @@ export const useRetime = defineStore('retime', () => {
     }),
   )
   /** Captions that would go out when the film is over. */
-  const pastEnd = computed(() => changed.value.filter(({ out_ms }) => out_ms > project.durationMs + FRAME_MS).length)
+  const pastEnd = computed(() => changed.value.filter(({ out_ms }) => project.isPastEnd(out_ms)).length)
   const count = computed(() => changed.value.length + (seen.value?.dropped.length ?? 0))
 
   function addAnchor() {
