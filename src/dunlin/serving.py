@@ -21,8 +21,8 @@ from dunlin.core.specs import read_spec
 from dunlin.jobs.queue import JobQueue, begin_jobs
 from dunlin.media.probe import probe
 from dunlin.settings import Settings
+from dunlin.store.films import Film
 from dunlin.store.log import Author, Step
-from dunlin.store.projects import Film
 from dunlin.work.folder import open_folder
 from dunlin.work.specs import keep_spec
 

@@ -16,9 +16,9 @@ from dunlin.core.project.targets import TRANSCRIPT
 from dunlin.core.speech.transcript import Written
 from dunlin.settings import Settings
 from dunlin.store.database import migrate, open_database
+from dunlin.store.films import Film
 from dunlin.store.jobs import Jobs
 from dunlin.store.log import Author, Step
-from dunlin.store.projects import Film
 from dunlin.work.folder import DataFolder, folder_on
 from dunlin.work.transcript import write_words
 from tests.server import wait_for

@@ -24,7 +24,10 @@ def test_a_film_is_drawn_copied_and_its_end_is_told(server: Server, films) -> No
     old = server.upload(films["old"])
     assert server.wait_for_job(old["id"], "copy", "done", "failed")["state"] == "done"
     assert server.get(f"/api/projects/{old['id']}")["film"]["playable"]
-    assert server.http.get(f"/api/projects/{old['id']}/film").headers["content-type"] == "video/mp4"
+    assert (
+        server.http.get(f"/api/films/{old['film']['id']}/file").headers["content-type"]
+        == "video/mp4"
+    )
     cut = server.upload(films["cut-off"])
     server.wait_for_job(cut["id"], "peaks", "done")
     ends = server.get(f"/api/projects/{cut['id']}")["film"]["ends_early_ms"]
@@ -34,8 +37,10 @@ def test_a_film_is_drawn_copied_and_its_end_is_told(server: Server, films) -> No
     film = server.get(f"/api/projects/{short['id']}")["film"]
     assert film["ends_early_ms"] is None
     assert 3900 < film["sound_ends_early_ms"] < 4200
-    info = server.get(f"/api/projects/{cut['id']}/peaks")
-    peaks = server.http.get(f"/api/projects/{cut['id']}/peaks/0", params={"first": 10, "count": 5})
+    info = server.get(f"/api/films/{cut['film']['id']}/peaks")
+    peaks = server.http.get(
+        f"/api/films/{cut['film']['id']}/peaks/0", params={"first": 10, "count": 5}
+    )
     assert len(peaks.content) == 10
     assert info["counts"][0] == -(-ends // 4)
 
@@ -185,13 +190,14 @@ def test_a_part_is_heard_again_and_compared(server: Server, films) -> None:
 def test_the_sound_that_is_chosen_is_recognised(server: Server, films) -> None:
     project = server.upload(films["two-sounds"])
     address = f"/api/projects/{project['id']}"
-    sounds = server.get(f"{address}/sounds")
+    film = f"/api/films/{project['film']['id']}"
+    sounds = server.get(f"{film}/sounds")
     assert [(sound["language"], sound["title"]) for sound in sounds] == [
         ("fin", None),
         (None, "Rumble"),
     ]
     passage = server.http.get(
-        f"{address}/sound", params={"from_ms": 1000, "duration_ms": 2000, "stream": 1}
+        f"{film}/sound", params={"from_ms": 1000, "duration_ms": 2000, "stream": 1}
     )
     assert passage.headers["content-type"] == "audio/wav"
     with wave.open(io.BytesIO(passage.content)) as sound:
@@ -200,7 +206,7 @@ def test_the_sound_that_is_chosen_is_recognised(server: Server, films) -> None:
             1,
             32_000,
         )
-    assert server.http.get(f"{address}/sound", params={"stream": 2}).status_code == 404
+    assert server.http.get(f"{film}/sound", params={"stream": 2}).status_code == 404
     asked = {"engine": "whisper", "language": "en", "stream": 1, "voice_focus": True}
     assert server.http.post(f"{address}/recognise", json={**asked, "stream": 2}).status_code == 422
     server.post(f"{address}/recognise", json=asked)

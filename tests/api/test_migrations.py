@@ -84,7 +84,7 @@ def test_a_folder_from_before_the_log_of_projects_opens_undo_included(tmp_path: 
     ]  # fmt: skip
     assert [s["name"] for s in project.speakers] == ["Ilse Varga", "Tobit Ahlund"]
     assert project.terms == ("Quillan Point", "Ternholm")
-    assert shots_of(here, project.id) == (0, 1480)
+    assert shots_of(here, project.film) == (0, 1480)
     assert [w.text for w in here.words.of(project.id, project.words_run)] == ["Hark,", "the", "fog"]
     first, second = project.tracks
     track, _ = here.log.track(first.id)
@@ -123,4 +123,56 @@ def test_why_a_job_failed_is_told_as_it_was_said_before(tmp_path: Path) -> None:
     error = Jobs(engine).get("j").error
     assert error is not None
     assert str(Message(**error)) == "the film's end is missing"
+    engine.dispose()
+
+
+def test_films_and_their_shots_stay_where_they_were(tmp_path: Path) -> None:
+    engine = open_database(tmp_path)
+    upgrade(engine, "0009")
+    facts = json.dumps({"frame_rate": {"numerator": 25, "denominator": 1}, "duration_ms": 9000})
+    with engine.begin() as connection:
+        connection.execute(text(
+            "INSERT INTO projects (id, created_ms, opened_ms, revision) VALUES ('p', 5, 6, 1)"
+        ))  # fmt: skip
+        connection.execute(
+            text(
+                "INSERT INTO films (project_id, label, size_bytes, facts, has_copy, sound_ends_ms)"
+                " VALUES ('p', 'fog.mp4', 9, :facts, 1, 8990)"
+            ),
+            {"facts": facts},
+        )
+        connection.execute(text(
+            "INSERT INTO records (project_id, address, key, value) VALUES ('p', 'shots', '1480', 'true')"
+        ))  # fmt: skip
+        connection.execute(text(
+            "INSERT INTO targets (project_id, address, revision) VALUES ('p', 'shots', 1)"
+        ))  # fmt: skip
+        connection.execute(text(
+            "INSERT INTO jobs (id, project_id, kind, state, progress, step, parameters, attempts,"
+            " cancel_asked, created_ms, version) VALUES"
+            " ('j', 'p', 'peaks', 'done', 1, '', '{}', 1, 0, 1, 1)"
+        ))  # fmt: skip
+    migrate(engine)
+    here = folder_on(engine, Settings(data=tmp_path))
+    film = here.projects.get("p").film
+    assert (film.label, film.has_copy, film.sound_ends_ms, film.came_ms) == (
+        "fog.mp4",
+        True,
+        8990,
+        5,
+    )
+    assert here.film_file(film) == tmp_path / "films" / "p" / "original"
+    assert shots_of(here, film) == (1480,)
+    assert here.jobs.get("j").film_id == film.id
+    with engine.connect() as connection:
+        config = Config()
+        config.set_main_option(
+            "script_location", str(Path(database.__file__).parent / "migrations")
+        )
+        config.attributes["connection"] = connection
+        command.downgrade(config, "0009")
+        assert (
+            connection.scalar(text("SELECT label FROM films WHERE project_id = 'p'")) == "fog.mp4"
+        )
+        assert connection.scalar(text("SELECT address FROM targets")) == "shots"
     engine.dispose()

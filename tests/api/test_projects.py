@@ -128,7 +128,9 @@ def test_a_language_without_a_model_says_where_to_put_one(client, new_project) -
 
 def test_the_film_is_served_in_ranges(client, films, new_project) -> None:
     project = new_project()
-    answer = client.get(f"/api/projects/{project['id']}/film", headers={"Range": "bytes=100-199"})
+    answer = client.get(
+        f"/api/films/{project['film']['id']}/file", headers={"Range": "bytes=100-199"}
+    )
     assert answer.status_code == 206
     assert answer.content == films["short"].read_bytes()[100:200]
     assert answer.headers["content-type"] == "video/mp4"

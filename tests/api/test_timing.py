@@ -88,10 +88,10 @@ def test_shot_changes_are_put_and_taken_away(client: TestClient, new_project) ->
 
 
 def test_the_pitches_of_a_film_come_in_slices(client: TestClient, new_project) -> None:
-    address = f"/api/projects/{new_project()['id']}/spectrum"
+    address = f"/api/films/{new_project()['film']['id']}/spectrum"
     slice_ = client.get(address, params={"first": 100, "count": 50})
     assert len(slice_.content) == 50 * 64
-    silent = f"/api/projects/{new_project('silent')['id']}/spectrum"
+    silent = f"/api/films/{new_project('silent')['film']['id']}/spectrum"
     assert client.get(silent).status_code == 404
 
 
@@ -172,7 +172,7 @@ def test_a_film_without_sound_says_so(client: TestClient, new_project) -> None:
     for address in (f"tracks/{track}/sync", f"projects/{project['id']}/speech"):
         assert client.post(f"/api/{address}").status_code == 422
     assert client.post(f"/api/tracks/{track}/fit", json={}).status_code == 422
-    assert client.get(f"/api/projects/{project['id']}/speech").status_code == 404
+    assert client.get(f"/api/films/{project['film']['id']}/speech").status_code == 404
 
 
 @pytest.fixture(scope="module")
@@ -203,7 +203,7 @@ def test_the_sound_tells_where_captions_belong(server: Server) -> None:
         },
     )  # fmt: skip
     server.wait_for_job(project["id"], "speech", "done")
-    stretches = server.get(f"/api/projects/{project['id']}/speech")["stretches"]
+    stretches = server.get(f"/api/films/{project['film']['id']}/speech")["stretches"]
     assert len(stretches) > 20
     server.post(f"/api/tracks/{track}/sync")
     found = server.wait_for_job(project["id"], "sync", "done", "failed")["result"]
@@ -248,6 +248,6 @@ def test_speech_is_kept_beside_its_film(tmp_path: Path) -> None:
 
 
 def test_fitness_is_told_once_the_sound_was_listened_to(editor: Editor) -> None:
-    project = editor.client.get("/api/projects").json()[0]["id"]
-    answer = editor.client.get(f"/api/projects/{project}/sound-fitness")
+    project = editor.client.get("/api/projects").json()[0]
+    answer = editor.client.get(f"/api/films/{project['film']['id']}/sound-fitness")
     assert (answer.status_code, answer.json()["code"]) == (404, "sound.speech-not-found-yet")

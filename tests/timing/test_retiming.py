@@ -1,17 +1,22 @@
 """Captions moved in time."""
 
+from itertools import pairwise
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, spans_of
+from dunlin.core.speech import Word
 from dunlin.core.timecode import FrameRate
 from dunlin.core.timing.retiming import (
+    Piece,
     RetimingError,
     rate_change,
     retimed,
     shift,
     through_anchors,
+    words_retimed,
 )
 from dunlin.core.timing.typed import amount_ms, place_ms, typed_times
 
@@ -29,6 +34,20 @@ def captions(times: list[tuple[int, int]]) -> list[Caption]:
 
 def spans(moved) -> list[tuple[int, int]]:
     return [(caption.in_ms, caption.out_ms) for caption in moved.captions]
+
+
+@given(
+    TIMES, st.lists(st.tuples(st.integers(0, 9_000_000), st.integers(-50_000, 50_000)), min_size=1)
+)
+def test_words_keep_their_order_wherever_their_pieces_go(times, jumps) -> None:
+    words = [
+        Word(f"w{n}", start, start + length, 1.0) for n, (start, length) in enumerate(sorted(times))
+    ]
+    pieces = tuple(Piece(at, None, by) for at, by in sorted(dict(jumps).items()))
+    moved = words_retimed(words, pieces)
+    assert [word.text for word in moved] == [word.text for word in words]
+    assert all(0 <= word.start_ms <= word.end_ms for word in moved)
+    assert all(a.end_ms <= b.start_ms for a, b in pairwise(moved))
 
 
 @given(TIMES, st.integers(0, 1_000_000))

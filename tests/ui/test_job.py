@@ -63,7 +63,7 @@ def test_a_film_is_dropped_anywhere_on_the_page(page: Page, server: Server) -> N
         " dataTransfer.items.add(new File([film], 'dropped ü.mp4'));"
         " for (const kind of ['dragover', 'drop'])"
         "  document.body.dispatchEvent(new DragEvent(kind, {dataTransfer, bubbles: true})) })",
-        f"/api/projects/{DEMO['id']}/film",
+        f"/api/films/{DEMO['film']['id']}/file",
     )
     page.find("[data-recognise]")
     page.wait_text(".title", "dropped ü")

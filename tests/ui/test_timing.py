@@ -369,7 +369,7 @@ def test_captions_are_put_before_in_a_gap_and_from_what_was_copied(page: Page, f
     page.press("ESCAPE")
     wait_for(lambda: len(times(page, project)) == 3, "one in the gap")
     in_ms, out_ms = times(page, project)[1]
-    speech = page.server.get(f"/api/projects/{project['id']}/speech")["stretches"]
+    speech = page.server.get(f"/api/films/{project['film']['id']}/speech")["stretches"]
     assert any(s["start_ms"] - 20 <= in_ms < out_ms <= s["end_ms"] + 20 for s in speech)
     page.browser.execute_cdp_cmd(
         "Browser.grantPermissions", {"permissions": ["clipboardReadWrite", "clipboardSanitizedWrite"]}

@@ -42,7 +42,7 @@ export interface paths {
         head?: never;
         /**
          * Change Project
-         * @description Changes a project's title or spec, or the language of its first track.
+         * @description Changes a project's title or spec, the rate that its film will have, or the language of its first track.
          */
         patch: operations["change_project"];
         trace?: never;
@@ -67,7 +67,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/without-film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Without Film
+         * @description Makes a project whose film is still to come.
+         */
+        post: operations["create_without_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Films
+         * @description The film it shows and those it showed before, the newest first.
+         */
+        get: operations["list_films"];
+        put?: never;
+        /**
+         * Add Film
+         * @description Brings a film, the body, into a project, which shows it from now on; captions stay at their times.
+         */
+        post: operations["add_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Film
+         * @description Has a project show one of its earlier films again.
+         */
+        put: operations["set_film"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Film
+         * @description Deletes a film that its project does not show.
+         */
+        delete: operations["delete_film"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/file": {
         parameters: {
             query?: never;
             header?: never;
@@ -87,7 +171,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/sounds": {
+    "/api/films/{film_id}/sounds": {
         parameters: {
             query?: never;
             header?: never;
@@ -107,7 +191,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/sound": {
+    "/api/films/{film_id}/sound": {
         parameters: {
             query?: never;
             header?: never;
@@ -127,7 +211,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/peaks": {
+    "/api/films/{film_id}/peaks": {
         parameters: {
             query?: never;
             header?: never;
@@ -144,7 +228,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/peaks/{level}": {
+    "/api/films/{film_id}/peaks/{level}": {
         parameters: {
             query?: never;
             header?: never;
@@ -164,7 +248,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/spectrum": {
+    "/api/films/{film_id}/spectrum": {
         parameters: {
             query?: never;
             header?: never;
@@ -176,6 +260,46 @@ export interface paths {
          * @description How loud each band of pitches is, one byte for each of 64 bands in each 10 milliseconds.
          */
         get: operations["get_spectrum"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/speech": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Speech
+         * @description Where somebody speaks; 404 until it was listened for.
+         */
+        get: operations["get_speech"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/sound-fitness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Fitness
+         * @description How fit the sound is for recognising, and what would help; 404 until it was listened for.
+         */
+        get: operations["get_fitness"];
         put?: never;
         post?: never;
         delete?: never;
@@ -424,6 +548,27 @@ export interface paths {
          * @description Reads a caption file, the body, and says all about it. Nothing of it is taken in.
          */
         post: operations["look_at_captions_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/captions-file/agreement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Agreement Of Captions File
+         * @description How well a caption file, the body, agrees with the film's sound, as it is and brought to it.
+         *     Of several files for one film, the one with the most agreement is for this cut.
+         */
+        post: operations["agreement_of_captions_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -764,6 +909,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/transcript/retiming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retime Transcript
+         * @description Moves all words in time.
+         */
+        post: operations["retime_transcript"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/transcript": {
         parameters: {
             query?: never;
@@ -939,37 +1104,13 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * Get Speech
-         * @description Where somebody speaks; 404 until it was listened for.
-         */
-        get: operations["get_speech"];
+        get?: never;
         put?: never;
         /**
          * Find Speech
          * @description Asks for the sound to be searched for speech.
          */
         post: operations["find_speech"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/projects/{project_id}/sound-fitness": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Fitness
-         * @description How fit the sound is for recognising, and what would help; 404 until it was listened for.
-         */
-        get: operations["get_fitness"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1399,6 +1540,24 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AgreementView
+         * @description How well a caption file agrees with a film's sound, in per cent.
+         */
+        AgreementView: {
+            /** Caption Count */
+            caption_count: number;
+            /** As It Is */
+            as_it_is: number;
+            /** In Place */
+            in_place: number;
+            /** Sure */
+            sure: number;
+            /** Offsets Ms */
+            offsets_ms: number[];
+            /** Drifts */
+            drifts: boolean;
+        };
         /** Anchor */
         Anchor: {
             /** Old Ms */
@@ -1748,8 +1907,17 @@ export interface components {
             /** Models */
             models: components["schemas"]["ModelView"][];
         };
+        /** FilmChoice */
+        FilmChoice: {
+            /** Film Id */
+            film_id: string;
+        };
         /** FilmView */
         FilmView: {
+            /** Id */
+            id: string;
+            /** Came Ms */
+            came_ms: number;
             /** Label */
             label: string;
             /** Size Bytes */
@@ -2004,6 +2172,8 @@ export interface components {
             id: string;
             /** Project Id */
             project_id: string;
+            /** Film Id */
+            film_id: string | null;
             /**
              * Kind
              * @enum {string}
@@ -2455,6 +2625,23 @@ export interface components {
             spec_id?: string | null;
             /** Language */
             language?: string | null;
+            /** Fps */
+            fps?: string | null;
+        };
+        /**
+         * ProjectRequest
+         * @description A project to be made before its film is there.
+         */
+        ProjectRequest: {
+            /** Title */
+            title: string;
+            /**
+             * Language
+             * @default en
+             */
+            language: string;
+            /** Fps */
+            fps?: string | null;
         };
         /** ProjectView */
         ProjectView: {
@@ -3262,6 +3449,18 @@ export interface components {
             gesture?: string | null;
         };
         /**
+         * TranscriptRetiming
+         * @description All words moved in time, each by the piece that it begins in.
+         */
+        TranscriptRetiming: {
+            /** Base Revision */
+            base_revision: number;
+            /** Pieces */
+            pieces: components["schemas"]["PieceView"][];
+            /** Gesture */
+            gesture?: string | null;
+        };
+        /**
          * TypedRequest
          * @description A time typed for a caption: `62.5`, `1:02.5`, `00:01:02:12`, or an amount such as `-3f`.
          */
@@ -3691,12 +3890,244 @@ export interface operations {
             };
         };
     };
-    get_film: {
+    create_without_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProjectRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_films: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_film: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_film: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmChoice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
             };
             cookie?: never;
         };
@@ -3734,7 +4165,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                project_id: string;
+                film_id: string;
             };
             cookie?: never;
         };
@@ -3779,7 +4210,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                project_id: string;
+                film_id: string;
             };
             cookie?: never;
         };
@@ -3819,7 +4250,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                project_id: string;
+                film_id: string;
             };
             cookie?: never;
         };
@@ -3862,7 +4293,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                project_id: string;
+                film_id: string;
                 level: number;
             };
             cookie?: never;
@@ -3906,7 +4337,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                project_id: string;
+                film_id: string;
             };
             cookie?: never;
         };
@@ -3919,6 +4350,86 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_speech: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeechView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_fitness: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitnessView"];
                 };
             };
             /** @description Not Found */
@@ -4637,6 +5148,60 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    agreement_of_captions_file: {
+        parameters: {
+            query: {
+                name: string;
+                format?: string | null;
+                encoding?: string | null;
+                fps?: string | null;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgreementView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5540,6 +6105,63 @@ export interface operations {
             };
         };
     };
+    retime_transcript: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TranscriptRetiming"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_transcript: {
         parameters: {
             query?: {
@@ -6030,46 +6652,6 @@ export interface operations {
             };
         };
     };
-    get_speech: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                project_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SpeechView"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     find_speech: {
         parameters: {
             query?: never;
@@ -6088,46 +6670,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_fitness: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                project_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FitnessView"];
                 };
             };
             /** @description Not Found */

@@ -1,13 +1,24 @@
 /** A film sent as it is, with progress, which fetch does not tell. */
 import type { ProjectView } from '@/api/client'
-import { Refused, refusal } from '@/api/client'
+import { named, Refused, refusal } from '@/api/client'
+import { identity, newId } from '@/session/identity'
 
 export interface Upload {
+  /** The project that shows the film. */
   done: Promise<ProjectView>
   stop: () => void
 }
 
-export function uploadFilm(file: File, language: string, progress: (part: number) => void): Upload {
+/**
+ * @param address what takes a film as its body
+ * @param query what it is told beside the film's name
+ */
+export function uploadFilm(
+  address: string,
+  file: File,
+  query: Record<string, string>,
+  progress: (part: number) => void,
+): Upload {
   const request = new XMLHttpRequest()
   const done = new Promise<ProjectView>((resolve, reject) => {
     request.upload.onprogress = (event) => progress(event.total ? event.loaded / event.total : 0)
@@ -18,8 +29,9 @@ export function uploadFilm(file: File, language: string, progress: (part: number
     request.onerror = () => reject(new Refused('', 0))
     request.onabort = () => reject(new DOMException('stopped', 'AbortError'))
   })
-  request.open('POST', `/api/projects?name=${encodeURIComponent(file.name)}&language=${encodeURIComponent(language)}`)
-  request.setRequestHeader('Content-Type', 'application/octet-stream')
+  request.open('POST', `${address}?${new URLSearchParams({ name: file.name, ...query })}`)
+  const headers = { ...identity, ...named(newId()).headers, 'Content-Type': 'application/octet-stream' }
+  for (const [name, value] of Object.entries(headers)) request.setRequestHeader(name, value)
   request.send(file)
   return { done, stop: () => request.abort() }
 }

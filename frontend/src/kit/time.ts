@@ -34,6 +34,19 @@ export function seconds(ms: number, digits = 2): string {
   return `${(ms / 1000).toFixed(digits)} s`
 }
 
+/** Frame rates that films have, in frames a second, as people say them. */
+export const RATES = ['23.976', '24', '25', '29.97', '30', '50', '59.94', '60'] as const
+
+/** `25`, `23.976`. */
+export function framesPerSecond({ numerator, denominator }: FrameRate): string {
+  return String(Math.round((numerator / denominator) * 1000) / 1000)
+}
+
+const WHEN = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' })
+
+/** Day and time of day, from milliseconds since 1970. */
+export const dayAndTime = (ms: number) => WHEN.format(ms)
+
 /** Index of the frame on screen; the same sum as the server's. */
 export function frameAt(ms: number, rate: FrameRate): number {
   return Math.floor((Math.floor(ms) * rate.numerator) / (1000 * rate.denominator))

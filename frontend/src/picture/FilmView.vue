@@ -7,6 +7,8 @@ import { useI18n } from 'vue-i18n'
 import { AFTER_MS, BEFORE_MS, CaptionOverlay } from '@/picture/captionOverlay'
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
+import { run } from '@/kit/commands/commands'
+import { titleOf } from '@/kit/commands/titles'
 import { useTrack } from '@/session/tracksStore'
 
 const { t } = useI18n()
@@ -20,7 +22,7 @@ let overlay: CaptionOverlay | null = null
 let held: readonly [number, number] = [0, 0]
 
 const film = computed(() => project.project?.film)
-const source = computed(() => (film.value?.playable ? `/api/projects/${project.project!.id}/film` : undefined))
+const source = computed(() => (film.value?.playable ? `/api/films/${film.value.id}/file` : undefined))
 const copying = computed(() => project.latest('copy'))
 const ratio = computed(() => (film.value ? film.value.width / film.value.height : 16 / 9))
 
@@ -45,8 +47,9 @@ onMounted(() => {
 
 useResizeObserver(canvas, () => void overlay?.resized())
 
-// A copy that becomes playable comes in a new element.
+// A copy that becomes playable comes in a new element, and so does another film.
 watch(video, (element) => {
+  player.failed = false
   player.attach(element)
   followFrames()
 })
@@ -113,7 +116,11 @@ async function putNear() {
       />
       <canvas ref="canvas" data-overlay="" />
     </div>
-    <div v-if="film && !film.playable" class="cover">
+    <div v-if="film && !project.hasFilm" class="cover">
+      <p>{{ t('film.none') }}</p>
+      <v-btn color="primary" variant="flat" size="small" :title="titleOf('film')" @click.stop="run('film')">{{ t('film.pick') }}</v-btn>
+    </div>
+    <div v-else-if="film && !film.playable" class="cover">
       <p v-if="copying?.state === 'failed'">{{ t('player.copyFailed', { reason: copying.error ? inWords(copying.error) : '' }) }}</p>
       <template v-else>
         <p>{{ t('player.copying') }}</p>
@@ -121,7 +128,7 @@ async function putNear() {
       </template>
     </div>
     <p v-else-if="player.failed" class="cover">{{ t('player.failed') }}</p>
-    <p v-if="film && !film.has_picture" class="cover sound-only">{{ t('player.soundOnly') }}</p>
+    <p v-if="project.hasFilm && !film?.has_picture" class="cover sound-only">{{ t('player.soundOnly') }}</p>
     <p v-if="film?.ends_early_ms" class="early">
       {{ t('player.endsEarly', { at: Math.round(film.ends_early_ms / 100) / 10 }) }}
     </p>

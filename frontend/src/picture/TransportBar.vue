@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { SPEEDS, usePlayer } from '@/picture/playerStore'
+import { useProject } from '@/session/projectStore'
 import { useCommands } from '@/kit/commands/commands'
 import { titleOf } from '@/kit/commands/titles'
 import { clock } from '@/kit/time'
@@ -11,6 +12,7 @@ import GoTo from '@/picture/GoTo.vue'
 
 const { t } = useI18n()
 const player = usePlayer()
+const project = useProject()
 const going = ref(false)
 useCommands([{ id: 'go-to', run: () => (going.value = true) }])
 </script>
@@ -23,6 +25,7 @@ useCommands([{ id: 'go-to', run: () => (going.value = true) }])
       variant="flat"
       class="play"
       :prepend-icon="player.playing ? mdiPause : mdiPlay"
+      :disabled="!project.hasFilm"
       data-play
       @click="player.toggle()"
     >

@@ -138,7 +138,7 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
         <v-btn :to="{ name: 'bring-in' }">{{ t('top.bringIn') }}</v-btn>
         <p class="soft">{{ t('score.none.byHand') }} <KeyCap command="insert" /></p>
       </div>
-      <p v-if="project.project && !project.project.film.has_sound" class="silent soft">{{ t('score.noSound') }}</p>
+      <p v-if="project.hasFilm && !project.project?.film.has_sound" class="silent soft">{{ t('score.noSound') }}</p>
       <p v-else-if="project.latest('peaks')?.state === 'running'" class="silent soft">{{ t('score.drawing') }}</p>
     </div>
     <div class="scales">

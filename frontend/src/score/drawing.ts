@@ -32,7 +32,7 @@ export const pageColours = computed<Colours>(() => {
 
 export interface SoundView {
   geometry: Geometry
-  projectId: string
+  filmId: string
   peaks: Peaks
   spectrum: Spectrum
   look: SoundLook
@@ -201,7 +201,7 @@ function drawPitches(context: CanvasRenderingContext2D, view: SoundView, left: n
   const look = { colour: view.colours.tide, contrast: view.look.contrast }
   const last = Math.min(geometry.ms(view.top + view.height), view.durationMs)
   for (let index = Math.floor(geometry.ms(view.top) / SLICE_MS); index * SLICE_MS < last; index++) {
-    const picture = spectrum.picture(view.projectId, index, look)
+    const picture = spectrum.picture(view.filmId, index, look)
     if (!picture) continue
     const top = geometry.y(index * SLICE_MS) - view.top
     const height = geometry.y(picture.height * STEP_MS)

@@ -14,17 +14,17 @@ export type Peak = readonly [number, number]
 export function usePeaks() {
   const info = shallowRef<Schemas['PeaksView'] | null>(null)
   const slices = useSlices(MOST, (bytes) => new Int8Array(bytes))
-  let projectId = ''
+  let filmId = ''
   let recent: { level: number; first: number; data: Int8Array | null } = { level: 0, first: 0, data: null }
 
   async function open(id: string) {
-    if (projectId !== id) slices.clear()
+    if (filmId !== id) slices.clear()
     recent.data = null
-    projectId = id
+    filmId = id
     info.value = null
     try {
       info.value = await answered(
-        client.GET('/api/projects/{project_id}/peaks', { params: { path: { project_id: id } } }),
+        client.GET('/api/films/{film_id}/peaks', { params: { path: { film_id: id } } }),
       )
     } catch {
       // Not drawn yet, or no sound: there is nothing to show.
@@ -61,7 +61,7 @@ export function usePeaks() {
   function sliceWith(level: number, pair: number): Int8Array | null {
     const first = Math.floor(pair / SLICE) * SLICE
     if (!recent.data || recent.level !== level || recent.first !== first) {
-      const data = slices.at(`/api/projects/${projectId}/peaks/${level}?first=${first}&count=${SLICE}`)
+      const data = slices.at(`/api/films/${filmId}/peaks/${level}?first=${first}&count=${SLICE}`)
       recent = { level, first, data }
     }
     return recent.data

@@ -31,8 +31,8 @@ export function useSpectrum() {
   })
 
   /** A slice's picture, time down and pitch to the right; null while it is fetched. */
-  function picture(projectId: string, index: number, look: Look): OffscreenCanvas | null {
-    const slice = slices.at(`/api/projects/${projectId}/spectrum?first=${index * STEPS}&count=${STEPS}`)
+  function picture(filmId: string, index: number, look: Look): OffscreenCanvas | null {
+    const slice = slices.at(`/api/films/${filmId}/spectrum?first=${index * STEPS}&count=${STEPS}`)
     if (!slice?.levels.length) return null
     const name = `${look.colour} ${look.contrast}`
     if (slice.drawn !== name) paint(slice, look)

@@ -22,10 +22,10 @@ export function useDrawnSound(canvas: Ref<HTMLCanvasElement | null>, { geometry,
   const soundWidth = computed(() => (rows.value ? 70 : RULER + 112))
 
   onMounted(() => {
-    watch(() => project.project?.id, (id) => id && peaks.open(id), { immediate: true })
+    watch(() => project.project?.film.id, (id) => id && peaks.open(id), { immediate: true })
     watch(
       () => project.latest('peaks')?.state,
-      (state) => state === 'done' && project.project && peaks.open(project.project.id),
+      (state) => state === 'done' && project.hasFilm && peaks.open(project.project!.film.id),
     )
   })
 
@@ -37,7 +37,7 @@ export function useDrawnSound(canvas: Ref<HTMLCanvasElement | null>, { geometry,
       const [from, to] = range.value
       drawSound(canvas.value, {
         geometry: geometry.value,
-        projectId: project.project?.id ?? '',
+        filmId: project.project?.film.id ?? '',
         peaks,
         spectrum,
         look: look.value,

@@ -7,7 +7,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { answered, client, type EditView, named, type Operation, Refused, type Spec, type TrackView } from '@/api/client'
 import { type Caption, firstFrom, merged, openFindings } from '@/session/captions'
 import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
-import { person } from '@/session/identity'
+import { newId, person } from '@/session/identity'
 import { applied, captionsOf, replaces, wordsOf } from '@/session/merging'
 import { oneAtATime } from '@/kit/oneAtATime'
 
@@ -56,7 +56,6 @@ const RETRY_MS = 1500
 const READ_AT_ONCE = 500
 
 /** Short ids are enough among the captions of one track. */
-export const newId = () => crypto.randomUUID().replaceAll('-', '').slice(0, 12)
 
 const aMoment = () => new Promise<void>((resolve) => setTimeout(resolve, RETRY_MS))
 

@@ -12,10 +12,12 @@ import { startOfFrame } from '@/kit/time'
 export const HOUSE = 'house'
 
 const LAST_FRAME_MS = 50
+/** What there is behind the last caption to work in until the film is there. */
+const ROOM_MS = 60_000
 
 export const useProject = defineStore('project', () => {
   const project = shallowRef<ProjectView | null>(null)
-  const jobs = shallowRef<readonly JobView[]>([])
+  const allJobs = shallowRef<readonly JobView[]>([])
   const words = shallowRef<readonly Word[]>([])
   const wordsRevision = ref(0)
   /** What can be taken back of the transcript, its speakers and its spelling list. */
@@ -34,9 +36,15 @@ export const useProject = defineStore('project', () => {
   const track = useTrack()
   const people = usePeople()
   const rate = computed(() => project.value?.film.frame_rate ?? { numerator: 25, denominator: 1 })
-  const durationMs = computed(() => project.value?.film.duration_ms ?? 0)
+  const hasFilm = computed(() => Boolean(project.value?.film.id))
+  /** The film's length; until it is there, that of what is written, with room to go on. */
+  const durationMs = computed(() =>
+    hasFilm.value ? project.value!.film.duration_ms : (track.captions.at(-1)?.out_ms ?? 0) + ROOM_MS,
+  )
+  /** What is done, or was, with the film that is shown now. */
+  const jobs = computed(() => allJobs.value.filter(({ film_id }) => !film_id || film_id === project.value?.film.id))
   /** Whether the film is over at a time; its last frame may end a little after what it says of its length. */
-  const isPastEnd = (ms: number) => durationMs.value > 0 && ms > durationMs.value + LAST_FRAME_MS
+  const isPastEnd = (ms: number) => hasFilm.value && ms > durationMs.value + LAST_FRAME_MS
   /** The gap that the track's spec wants at the least. */
   const leastGapMs = computed(() =>
     Math.max(startOfFrame(track.spec?.least_gap_frames ?? 0, rate.value), track.spec?.least_gap_ms ?? 0),
@@ -80,15 +88,24 @@ export const useProject = defineStore('project', () => {
   }
 
   async function refresh(projectId = project.value!.id) {
-    const view = await answered(client.GET('/api/projects/{project_id}', { params: { path: { project_id: projectId } } }))
-    const known = project.value?.id === projectId ? project.value : null
+    take(await answered(client.GET('/api/projects/{project_id}', { params: { path: { project_id: projectId } } })))
+  }
+
+  function take(view: ProjectView) {
+    const known = project.value?.id === view.id ? project.value : null
     // Something newer was read meanwhile.
     if (known && view.revision < known.revision) return
     // Nothing that shows the project may ask for a track that is not known yet.
     if (!known) tracks.currentId = view.tracks[0]!.id
     // Names that are on their way are newer than what was read.
     project.value = known && namesUnderWay ? { ...view, speakers: known.speakers } : view
-    jobs.value = view.jobs
+    allJobs.value = view.jobs
+  }
+
+  /** Shows a project as it became, with its captions judged by that. */
+  async function took(view: ProjectView) {
+    take(view)
+    await tracks.reloadAll()
   }
 
   async function loadSpecs() {
@@ -138,6 +155,14 @@ export const useProject = defineStore('project', () => {
     return answer
   }
 
+  /** Moves all words in time, piece by piece. */
+  async function retimeWords(pieces: Schemas['PieceView'][], gesture: string) {
+    const params = { path: { project_id: project.value!.id } }
+    const body = { pieces, gesture, base_revision: wordsRevision.value }
+    await answered(client.POST('/api/projects/{project_id}/transcript/retiming', { params, ...named(newId()), body }))
+    await loadWords(true)
+  }
+
   /** Reads the transcript again when another window wrote in it. */
   async function wordsWritten(revision: number) {
     await writing
@@ -185,22 +210,22 @@ export const useProject = defineStore('project', () => {
   }
 
   async function jobChanged(job: JobView) {
-    const known = jobs.value.find((other) => other.id === job.id)
+    const known = allJobs.value.find((other) => other.id === job.id)
     if (known && known.version >= job.version) return
-    jobs.value = known ? jobs.value.map((other) => (other.id === job.id ? job : other)) : [job, ...jobs.value]
+    allJobs.value = known ? allJobs.value.map((other) => (other.id === job.id ? job : other)) : [job, ...allJobs.value]
     if (job.kind === 'recognise') await loadWords(job.state === 'done')
     if (job.kind === 'fit-words' && job.state === 'done') await loadWords(true)
     if (job.state !== 'running' && job.state !== 'waiting') await refresh()
   }
 
-  async function change(values: { title?: string; spec_id?: string; language?: string }) {
+  async function change(values: { title?: string; spec_id?: string; language?: string; fps?: string }) {
     project.value = await answered(
       client.PATCH('/api/projects/{project_id}', {
         params: { path: { project_id: project.value!.id } },
         body: values,
       }),
     )
-    if (values.spec_id) await tracks.reloadAll()
+    if (values.spec_id || values.fps) await tracks.reloadAll()
   }
 
   /** Adds an empty track, and opens it. */
@@ -320,7 +345,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, wordsRevision, wordsHistory, termsChanges, specs, missing, rate, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
-    latest, open, close, refresh, change, changeTrack, toggleShot, loadWords, writeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
+    project, jobs, words, wordsRevision, wordsHistory, termsChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
+    latest, open, close, refresh, took, change, changeTrack, toggleShot, loadWords, writeWords, retimeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
   }
 })

@@ -4,9 +4,10 @@ import { computed, markRaw, ref, shallowReactive } from 'vue'
 
 import type { EditView, Operation } from '@/api/client'
 import type { Caption } from '@/session/captions'
-import { type Lines, newId, type OpenTrack, openTrack, type Page, type Typed } from '@/session/openTrack'
+import { newId } from '@/session/identity'
+import { type Lines, type OpenTrack, openTrack, type Page, type Typed } from '@/session/openTrack'
 
-export { newId } from '@/session/openTrack'
+export { newId } from '@/session/identity'
 export type { Page } from '@/session/openTrack'
 
 /** A caption as it is when it is made. */

@@ -82,6 +82,7 @@ function switchLight() {
         </label>
         <v-list-item :title="t('top.bringIn')" :to="{ name: 'bring-in' }" />
         <v-list-item :title="t('top.bringInScript')" :to="{ name: 'script' }" />
+        <v-list-item :title="t('command.film')" data-film @click="run('film')" />
       </v-list>
     </v-menu>
     <v-menu>

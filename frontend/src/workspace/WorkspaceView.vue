@@ -6,7 +6,6 @@ import { useRoute } from 'vue-router'
 
 import FilmView from '@/picture/FilmView.vue'
 import TransportBar from '@/picture/TransportBar.vue'
-import { useBringIn } from '@/stages/bring-in/bringInStore'
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { useHistory, type View } from '@/session/historyStore'
@@ -28,6 +27,9 @@ import { useCaptionCommands } from '@/workspace/useCaptionCommands'
 import ChoicePanel from '@/styling/ChoicePanel.vue'
 import { useStyling } from '@/styling/stylingStore'
 import { useStylingCommands } from '@/styling/useStylingCommands'
+import FilmPanel from '@/workspace/film/FilmPanel.vue'
+import { useFilm } from '@/workspace/film/filmStore'
+import { useFilesIn } from '@/workspace/useFilesIn'
 import { useFilmWidth } from '@/workspace/useFilmWidth'
 import { useTransportCommands } from '@/workspace/useTransportCommands'
 
@@ -41,7 +43,6 @@ const tracks = useTracks()
 const history = useHistory()
 const player = usePlayer()
 const selection = useSelection()
-const bringIn = useBringIn()
 const timing = useTiming()
 const transcript = useTranscript()
 const keySheet = ref(false)
@@ -50,6 +51,8 @@ const finding = ref(false)
 const finds = () => ['time', 'check', 'deliver'].includes(String(route.name)) || (route.name === 'transcribe' && route.query.view === 'page')
 const styling = useStyling()
 const film = useFilmWidth()
+const filmPanel = useFilm()
+const bringInFiles = useFilesIn()
 
 watch(
   () => props.projectId,
@@ -80,6 +83,7 @@ useCaptionCommands()
 useCommands([
   { id: 'find', run: () => (finding.value = true), enabled: () => finds() && track.captions.length > 0, why: 'captions' },
   { id: 'bring-in', run: () => void goTo('bring-in') },
+  { id: 'film', run: () => (filmPanel.open = !filmPanel.open) },
   { id: 'keys', run: () => (keySheet.value = !keySheet.value) },
   { id: 'sheet-close', run: () => (keySheet.value = false), enabled: () => keySheet.value },
   { id: 'film-larger', run: () => film.resize(1) },
@@ -93,10 +97,7 @@ useCommands([
 useEventListener(window, 'dragover', (event) => event.preventDefault())
 useEventListener(window, 'drop', (event) => {
   event.preventDefault()
-  const file = event.dataTransfer?.files[0]
-  if (!file || !project.project) return
-  void bringIn.look(file)
-  void goTo('bring-in')
+  if (project.project) void bringInFiles([...(event.dataTransfer?.files ?? [])])
 })
 useEventListener(window, 'keydown', dispatch)
 // A click with the mouse presses a control; the keys stay with the stage.
@@ -145,6 +146,7 @@ useEventListener(window, 'beforeunload', (event) => {
       <FilmView />
       <TransportBar />
       <div class="under">
+        <FilmPanel v-if="filmPanel.open" />
         <CaptionFind v-if="finding && finds()" @close="finding = false" />
         <ChoicePanel v-if="styling.chooser" />
         <CaptionMeters v-else-if="!timing.panel && route.name !== 'transcribe'" />

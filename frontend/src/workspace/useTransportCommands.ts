@@ -36,12 +36,13 @@ export function useTransportCommands() {
     player.place(next.in_ms)
   }
 
+  const hasFilm = () => project.hasFilm
   const hasShots = () => shots().length > 0
   const hasFindings = () => track.findings > 0
   useCommands([
-    { id: 'play', run: () => player.toggle() },
-    { id: 'faster', run: () => player.shuttle(1) },
-    { id: 'slower', run: () => player.shuttle(-1) },
+    { id: 'play', run: () => player.toggle(), enabled: hasFilm, why: 'film' },
+    { id: 'faster', run: () => player.shuttle(1), enabled: hasFilm, why: 'film' },
+    { id: 'slower', run: () => player.shuttle(-1), enabled: hasFilm, why: 'film' },
     { id: 'frame-back', run: () => player.stepFrames(-1) },
     { id: 'frame-on', run: () => player.stepFrames(1) },
     { id: 'back-second', run: () => player.place(player.timeMs - 1000) },

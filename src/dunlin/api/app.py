@@ -36,6 +36,7 @@ from dunlin.core.formats import FormatError
 from dunlin.core.messages import NotNow, Told, message
 from dunlin.media.fonts import FONTS
 from dunlin.settings import Settings
+from dunlin.store.films import UnknownFilm
 from dunlin.store.jobs import UnknownJob
 from dunlin.store.log import InTheWay, Outdated, UnknownTrack
 from dunlin.store.projects import UnknownProject
@@ -67,6 +68,7 @@ _PAGE = Path(__file__).parent.parent / "page"
 
 # What is told with another status than that of bad input.
 _STATUS: dict[type[Told], int] = {
+    UnknownFilm: 404,
     UnknownProject: 404,
     UnknownTrack: 404,
     UnknownJob: 404,

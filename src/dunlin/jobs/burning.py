@@ -16,8 +16,8 @@ def burn_in(context: JobContext) -> dict[str, Any]:
     context.folder.settings.results.mkdir(parents=True, exist_ok=True)
     output = context.folder.settings.results / f"{context.job.id}.mp4"
     burn(
-        context.film,
-        context.facts(),
+        context.film_file,
+        context.facts,
         track,
         sheet_of(context.folder.projects.get(context.job.project_id), parameters["track_id"]),
         output,

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
+from dunlin.core.messages import Told, message
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.engines.recogniser import Sound
 from dunlin.media.ffmpeg import Cancelled
@@ -13,9 +14,13 @@ from dunlin.store.jobs import Job
 from dunlin.store.log import Author
 from dunlin.work.folder import DataFolder
 
-__all__ = ["JobContext", "Work"]
+__all__ = ["FilmReplaced", "JobContext", "Work"]
 
 _TELL_EVERY_SECONDS = 0.4
+
+
+class FilmReplaced(Told):
+    """Another film came in the place of the one that a job is about."""
 
 
 class JobContext:
@@ -26,22 +31,30 @@ class JobContext:
         self.folder = folder
         self._told = 0.0
         self._cancelled = False
+        self.film = folder.films.get(job.film_id or "")
 
     @property
     def film_folder(self) -> Path:
-        return self.folder.film_folder(self.job.project_id)
+        return self.folder.film_folder(self.film)
 
     @property
-    def film(self) -> Path:
-        return self.folder.film(self.job.project_id)
+    def film_file(self) -> Path:
+        return self.folder.film_file(self.film)
 
     @property
     def author(self) -> Author:
         """Who asked for the job: what it changes is theirs to undo."""
         return Author(self.job.parameters.get("person") or "dunlin")
 
+    @property
     def facts(self) -> Probe:
-        return probe_from(self.folder.projects.get(self.job.project_id).film.facts)
+        return probe_from(self.film.facts)
+
+    def needs_same_film(self) -> None:
+        """:raises FilmReplaced: when the project shows another film by now, to which no times apply that
+        were heard in this one"""
+        if self.folder.projects.get(self.job.project_id).film.id != self.film.id:
+            raise FilmReplaced(message("film.replaced-meanwhile"))
 
     def progress(self, part: float) -> None:
         """Says which part is done; more often than people can see is passed over."""
@@ -59,7 +72,7 @@ class JobContext:
         :param seconds: how much sound there will be; 0 is all of the film's
         :raises Cancelled: when the job was called off
         """
-        total = (seconds or self.facts().duration_ms / 1000) * SPEECH_RATE
+        total = (seconds or self.facts.duration_ms / 1000) * SPEECH_RATE
         done = 0
         for block in blocks:
             if self.cancelled():

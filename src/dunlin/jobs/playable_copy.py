@@ -10,6 +10,6 @@ __all__ = ["make_playable_copy"]
 
 def make_playable_copy(context: JobContext) -> dict[str, Any]:
     output = context.film_folder / "copy.mp4"
-    write_proxy(context.film, context.facts(), output, context.progress, context.cancelled)
-    context.folder.projects.change_film(context.job.project_id, has_copy=True)
+    write_proxy(context.film_file, context.facts, output, context.progress, context.cancelled)
+    context.folder.films.change(context.film.id, has_copy=True)
     return {}

@@ -64,8 +64,9 @@ class JobQueue:
         self._task = self._huey.task(name="dunlin.job")(self._run)
 
     def add(self, project_id: str, kind: str, parameters: dict[str, Any]) -> Job:
-        """Asks for a job of one of `KINDS`."""
-        job = self._jobs.add(project_id, kind, parameters)
+        """Asks for a job of one of `KINDS`, about the film that the project shows."""
+        film = self._folder.projects.get(project_id).film
+        job = self._jobs.add(project_id, kind, parameters, film.id or None)
         self._task(job.id)
         return job
 
@@ -179,7 +180,7 @@ class JobQueue:
         """What a killed worker had half written."""
         drafts = [
             *self._settings.results.glob(f".{job.id}*.part"),
-            *(self._settings.films / job.project_id).glob(".*.part"),
+            *(self._settings.films / (job.film_id or job.project_id)).glob(".*.part"),
         ]
         for draft in drafts:
             draft.unlink(missing_ok=True)

@@ -38,6 +38,7 @@ def recognise(context: JobContext) -> dict[str, Any]:
         context.step("sharpening")
         heard = _sharpen(context, heard)
     words.replace(project_id, run, in_paragraphs(heard))
+    context.needs_same_film()
     before = folder.projects.get(project_id).words_run
     take = TakeRun(run, None if before == run else before)
     folder.log.edit(project_id, [Step(TRANSCRIPT, take)], context.author, gesture=run)
@@ -53,7 +54,9 @@ def _other_language(context: JobContext, language: str) -> str | None:
     """The language that is spoken, where it is surely another one than was listened for."""
     engine = engine_called(context.job.parameters["engine"], context.folder.settings.model_folders)
     # Nothing is decoded for a model that knows one language.
-    sound = islice(speech_blocks(context.film, 30, hearing=_hearing(context)), _LISTENED_BLOCKS)
+    sound = islice(
+        speech_blocks(context.film_file, 30, hearing=_hearing(context)), _LISTENED_BLOCKS
+    )
     told = engine.language_heard(sound, context.job.parameters.get("model"))
     if told is None or told[1] < _SURE or told[0] == language.split("-")[0].lower():
         return None
@@ -68,7 +71,7 @@ def hear_again(context: JobContext) -> dict[str, Any]:
     from_ms, to_ms, language = parameters["from_ms"], parameters["to_ms"], parameters["language"]
     # A word at either end is heard whole, with what leads to it.
     start_ms = max(from_ms - _AROUND_MS, 0)
-    sound = sound_between(context.film, start_ms, to_ms + _AROUND_MS, _hearing(context))
+    sound = sound_between(context.film_file, start_ms, to_ms + _AROUND_MS, _hearing(context))
     context.step("listening")
     heard = []
     for word in engine.recognise(iter([sound]), language, parameters["model"]):
@@ -104,7 +107,7 @@ def _hearing(context: JobContext) -> Hearing:
 def _hear(context: JobContext, words: Words, language: str) -> list[Word]:
     context.step("listening")
     engine = engine_called(context.job.parameters["engine"], context.folder.settings.model_folders)
-    duration_ms = max(context.facts().duration_ms, 1)
+    duration_ms = max(context.facts.duration_ms, 1)
     heard, from_ms = _kept(words.of(context.job.project_id, context.job.id))
     words.replace(context.job.project_id, context.job.id, heard)
     fresh: list[Word] = []
@@ -113,7 +116,7 @@ def _hear(context: JobContext, words: Words, language: str) -> list[Word]:
         before = heard[-len(fresh) - 1] if len(heard) > len(fresh) else None
         words.append(context.job.project_id, context.job.id, in_paragraphs(fresh, before))
 
-    sound = speech_blocks(context.film, 30, from_ms / 1000, _hearing(context))
+    sound = speech_blocks(context.film_file, 30, from_ms / 1000, _hearing(context))
     for found in engine.recognise(sound, language, context.job.parameters.get("model")):
         word = replace(found, start_ms=found.start_ms + from_ms, end_ms=found.end_ms + from_ms)
         heard.append(word)
@@ -139,5 +142,5 @@ def _kept(heard: list[Word]) -> tuple[list[Word], int]:
 
 def _sharpen(context: JobContext, heard: list[Word]) -> list[Word]:
     """The words with times from forced alignment, read along with the sound in half minutes."""
-    blocks = speech_blocks(context.film, 30, hearing=_hearing(context))
+    blocks = speech_blocks(context.film_file, 30, hearing=_hearing(context))
     return sharpened_along(heard, context.along(blocks, _HEARING_PART, 1))

@@ -10,6 +10,6 @@ __all__ = ["find_shots"]
 
 
 def find_shots(context: JobContext) -> dict[str, Any]:
-    shots = shot_changes(context.film, context.facts(), context.progress, context.cancelled)
-    set_shots(context.folder, context.job.project_id, shots, context.author)
+    shots = shot_changes(context.film_file, context.facts, context.progress, context.cancelled)
+    set_shots(context.folder, context.film, shots, context.author)
     return {"count": len(shots)}

@@ -10,13 +10,17 @@ __all__ = ["draw_peaks"]
 
 
 def draw_peaks(context: JobContext) -> dict[str, Any]:
-    facts = context.facts()
+    facts = context.facts
     info = write_peaks(
-        context.film, context.film_folder, facts.duration_ms, context.progress, context.cancelled
+        context.film_file,
+        context.film_folder,
+        facts.duration_ms,
+        context.progress,
+        context.cancelled,
     )
-    context.folder.projects.change_film(
-        context.job.project_id,
+    context.folder.films.change(
+        context.film.id,
         sound_ends_ms=info.duration_ms,
-        picture_ends_ms=picture_ends_ms(context.film),
+        picture_ends_ms=picture_ends_ms(context.film_file),
     )
     return {"duration_ms": info.duration_ms}

@@ -38,7 +38,7 @@ def _speech(context: JobContext, *, anew: bool = False) -> list[Stretch]:
         return known
     context.step("listening")
     return find_speech(
-        context.film, context.film_folder, context.facts().duration_ms, context.progress,
+        context.film_file, context.film_folder, context.facts.duration_ms, context.progress,
         context.cancelled,
     )  # fmt: skip
 
@@ -65,10 +65,13 @@ def fit_script(context: JobContext) -> dict[str, Any]:
     context.step("fitting")
     seconds = (last_ms - first_ms) / 1000
     blocks = context.along(
-        until(speech_blocks(context.film, 30, first_ms / 1000), seconds), _HEARING_PART, 1, seconds
+        until(speech_blocks(context.film_file, 30, first_ms / 1000), seconds),
+        _HEARING_PART,
+        1,
+        seconds,
     )
     spec = for_language(project.spec_of(parameters["track_id"]), language)
-    rate = project.film.rate
+    rate = context.film.rate
     fitted = fit_to_speech(
         captions, heard, speech, blocks, language, least_gap_ms(spec, rate), first_ms
     )
@@ -102,9 +105,10 @@ def fit_words(context: JobContext) -> dict[str, Any]:
             to_ms = paragraph[-1].end_ms + _AROUND_MS
             if number + 1 < len(told):
                 to_ms = max(min(to_ms, told[number + 1][0].start_ms), paragraph[-1].end_ms)
-            sound = sound_between(context.film, from_ms, to_ms)
+            sound = sound_between(context.film_file, from_ms, to_ms)
             placed = sharpened(paragraph, sound, from_ms, lambda word: not word.guessed)
             put = in_order(replace(word, guessed=False) for word in placed)
+            context.needs_same_film()
             try:
                 revision = put_words(
                     folder, project, first, len(put), put, context.author,
@@ -127,13 +131,13 @@ def _heard(context: JobContext, language: str) -> list[Word]:
     if known:
         return known
     context.step("listening")
-    duration_ms = max(context.facts().duration_ms, 1)
+    duration_ms = max(context.facts.duration_ms, 1)
     for engine in engines(context.folder.settings.model_folders).values():
         if not hears(engine, language):
             continue
         heard = []
         try:
-            blocks = speech_blocks(context.film, 30)
+            blocks = speech_blocks(context.film_file, 30)
             for word in engine.recognise(blocks, language, quick=True):
                 heard.append(word)
                 context.progress(min(_HEARING_PART * word.end_ms / duration_ms, _HEARING_PART))

@@ -20,7 +20,7 @@ def guess_speakers(context: JobContext) -> dict[str, Any]:
     places = passages(words)
     stretches = [(words[first].start_ms, words[after - 1].end_ms) for first, after in places]
     heard = []
-    for number, sound in enumerate(sounds(speech_blocks(context.film, 30), stretches)):
+    for number, sound in enumerate(sounds(speech_blocks(context.film_file, 30), stretches)):
         heard.append(voice_of(sound))
         context.progress((number + 1) / len(places))
         if context.cancelled():

@@ -26,6 +26,8 @@ class Job:
 
     id: str
     project_id: str
+    film_id: str | None
+    """The film it is about; None where there is none yet."""
     kind: str
     state: str
     progress: float
@@ -65,13 +67,16 @@ class Jobs:
         self._engine = engine
         self._writing = engine.execution_options(begin="IMMEDIATE")
 
-    def add(self, project_id: str, kind: str, parameters: dict[str, Any]) -> Job:
+    def add(
+        self, project_id: str, kind: str, parameters: dict[str, Any], film_id: str | None = None
+    ) -> Job:
         job_id = uuid.uuid4().hex
         with self._writing.begin() as connection:
             connection.execute(
                 insert(JobRow).values(
                     id=job_id,
                     project_id=project_id,
+                    film_id=film_id,
                     kind=kind,
                     state="waiting",
                     parameters=parameters,

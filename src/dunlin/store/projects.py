@@ -4,10 +4,21 @@ import json
 import time
 import uuid
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
-from sqlalchemy import Connection, Engine, bindparam, delete, func, insert, select, update
+from sqlalchemy import (
+    Connection,
+    Engine,
+    Row,
+    and_,
+    bindparam,
+    delete,
+    func,
+    insert,
+    select,
+    update,
+)
 
 from dunlin.core.captions import Extras
 from dunlin.core.messages import Told, message
@@ -22,11 +33,12 @@ from dunlin.core.project.targets import (
 )
 from dunlin.core.specs import Spec, shipped_specs
 from dunlin.core.timecode import FrameRate
+from dunlin.store.films import FILM_COLUMNS, Film, film_to_come, read_film
 from dunlin.store.house import HOUSE
 from dunlin.store.log.records import read_records
 from dunlin.store.tables import CaptionRow, FilmRow, ProjectRow, RecordRow, TargetRow, TrackRow
 
-__all__ = ["Film", "Project", "Projects", "TrackInfo", "UnknownProject"]
+__all__ = ["Project", "Projects", "TrackInfo", "UnknownProject"]
 
 _FIRST_SPEC = "streaming"
 
@@ -36,26 +48,6 @@ class UnknownProject(Told, LookupError):
 
     def __init__(self) -> None:
         super().__init__(message("projects.gone"))
-
-
-@dataclass(frozen=True)
-class Film:
-    """A film as it was brought in; `facts` is its probe as plain data."""
-
-    label: str
-    size_bytes: int
-    facts: dict[str, Any]
-    has_copy: bool = False
-    sound_ends_ms: int | None = None
-    picture_ends_ms: int | None = None
-
-    @property
-    def rate(self) -> FrameRate:
-        return FrameRate(**self.facts["frame_rate"])
-
-    @property
-    def has_sound(self) -> bool:
-        return bool(self.facts["audio_streams"])
 
 
 @dataclass(frozen=True)
@@ -72,7 +64,7 @@ class TrackInfo:
 
 @dataclass(frozen=True)
 class Project:
-    """One film and its tracks."""
+    """One film and its tracks; until it is brought in, a `film_to_come` stands in its place."""
 
     id: str
     created_ms: int
@@ -137,9 +129,16 @@ _WORDS_REVISION = func.coalesce(
     .scalar_subquery(),
     0,
 )
-_PROJECTS = select(
-    ProjectRow.__table__, FilmRow.__table__, _WORDS_REVISION.label("words_revision")
-).join(FilmRow, FilmRow.project_id == ProjectRow.id)
+# The film it shows is one of the values of its own record.
+_SHOWS = and_(
+    RecordRow.project_id == ProjectRow.id, RecordRow.address == PROJECT, RecordRow.key == "film"
+)
+_PROJECTS = (
+    select(ProjectRow.__table__, _WORDS_REVISION.label("words_revision"), *FILM_COLUMNS)
+    .outerjoin(RecordRow, _SHOWS)
+    .outerjoin(FilmRow, FilmRow.id == func.json_extract(RecordRow.value, "$"))
+    .where(ProjectRow.id != HOUSE)
+)
 # Each edit asks for it: it is put together once.
 _OF_TRACK = _PROJECTS.join(TrackRow, TrackRow.project_id == ProjectRow.id).where(
     TrackRow.id == bindparam("track")
@@ -154,9 +153,18 @@ class Projects:
         self._writing = engine.execution_options(begin="IMMEDIATE")
 
     def add(
-        self, title: str, film: Film, *, language: str = "en", id_: str | None = None
+        self,
+        title: str,
+        film: Film | None,
+        *,
+        language: str = "en",
+        id_: str | None = None,
+        rate: FrameRate | None = None,
     ) -> Project:
-        """A new project with one empty track."""
+        """A new project with one empty track.
+
+        :param rate: of the film, where that is still to come
+        """
         project_id, track_id = id_ or uuid.uuid4().hex, uuid.uuid4().hex
         now = time.time_ns() // 1_000_000
         track = {"at": 0, "name": "", "language": language, "spec": None, "extras": []}
@@ -167,11 +175,17 @@ class Projects:
             (SPECS, _FIRST_SPEC): first_spec,
             (TRACKS, track_id): track,
         }
+        if film:
+            film = replace(film, id=film.id or project_id, project_id=project_id)
+            records[PROJECT, "film"] = film.id
+        if rate:
+            records[PROJECT, "rate"] = asdict(rate)
         with self._writing.begin() as connection:
             connection.execute(
                 insert(ProjectRow).values(id=project_id, created_ms=now, opened_ms=now)
             )
-            connection.execute(insert(FilmRow).values(project_id=project_id, **asdict(film)))
+            if film:
+                connection.execute(insert(FilmRow).values(**asdict(film)))
             connection.execute(insert(TrackRow).values(id=track_id, project_id=project_id))
             connection.execute(
                 insert(RecordRow),
@@ -196,7 +210,7 @@ class Projects:
     def of_track(self, track_id: str) -> Project:
         """:raises UnknownProject:"""
         with self._engine.connect() as connection:
-            row = connection.execute(_OF_TRACK, {"track": track_id}).mappings().first()
+            row = connection.execute(_OF_TRACK, {"track": track_id}).first()
             project = row and _project(connection, row)
         if not project or track_id not in project.records[TRACKS]:
             raise UnknownProject
@@ -206,7 +220,7 @@ class Projects:
         with self._engine.connect() as connection:
             rows = connection.execute(
                 _PROJECTS.where(*where).order_by(ProjectRow.opened_ms.desc(), ProjectRow.id)
-            ).mappings()
+            )
             return [_project(connection, row) for row in rows.all()]
 
     def caption_count(self, project: Project) -> int:
@@ -219,13 +233,6 @@ class Projects:
                     .where(CaptionRow.track_id.in_(list(project.records[TRACKS])))
                 )
                 or 0
-            )
-
-    def change_film(self, project_id: str, **values: Any) -> None:
-        """Sets what was found out about a project's film."""
-        with self._writing.begin() as connection:
-            connection.execute(
-                update(FilmRow).where(FilmRow.project_id == project_id).values(**values)
             )
 
     def begin_run(self, project_id: str, run: str) -> None:
@@ -265,24 +272,19 @@ class Projects:
         return shipped_specs() | {id_: _spec(kept_spec) for id_, kept_spec in kept.items()}
 
 
-def _project(connection: Connection, row: Any) -> Project:
-    film = Film(
-        row["label"],
-        row["size_bytes"],
-        row["facts"],
-        row["has_copy"],
-        row["sound_ends_ms"],
-        row["picture_ends_ms"],
-    )
+def _project(connection: Connection, row: Row[Any]) -> Project:
+    records = read_records(connection, row.id, _SHOWN)
+    film = row[-len(FILM_COLUMNS) :]
+    rate = records[PROJECT].get("rate")
     return Project(
-        row["id"],
-        row["created_ms"],
-        row["opened_ms"],
-        row["revision"],
-        row["words_run"],
-        row["words_revision"],
-        film,
-        read_records(connection, row["id"], _SHOWN),
+        row.id,
+        row.created_ms,
+        row.opened_ms,
+        row.revision,
+        row.words_run,
+        row.words_revision,
+        read_film(film) if film[0] is not None else film_to_come(rate and FrameRate(**rate)),
+        records,
     )
 
 

@@ -39,11 +39,16 @@ class ProjectRow(Base):
 
 
 class FilmRow(Base):
+    """A film that is or was in a project: changing it can be undone."""
+
     __tablename__ = "films"
 
+    id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    """Also the name of the folder it is in."""
     project_id: Mapped[str] = mapped_column(
-        ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True
+        ForeignKey("projects.id", ondelete="CASCADE"), index=True
     )
+    came_ms: Mapped[int] = mapped_column(BigInteger)
     label: Mapped[str]
     """The name it came with: shown, and never a path."""
     size_bytes: Mapped[int]
@@ -200,6 +205,8 @@ class JobRow(Base):
     project_id: Mapped[str] = mapped_column(
         ForeignKey("projects.id", ondelete="CASCADE"), index=True
     )
+    film_id: Mapped[str | None] = mapped_column(String(32))
+    """The film it is about."""
     kind: Mapped[str]
     state: Mapped[str] = mapped_column(index=True)
     """`waiting`, `running`, `done`, `failed` or `cancelled`."""

@@ -7,6 +7,7 @@ from sqlalchemy import Engine
 
 from dunlin.settings import Settings
 from dunlin.store.database import migrate, open_database
+from dunlin.store.films import Film, Films
 from dunlin.store.jobs import Jobs
 from dunlin.store.log import ProjectLog
 from dunlin.store.projects import Projects
@@ -22,17 +23,18 @@ class DataFolder:
     settings: Settings
     engine: Engine
     projects: Projects
+    films: Films
     log: ProjectLog
     words: Words
     jobs: Jobs
 
-    def film_folder(self, project_id: str) -> Path:
-        """Where a project's film is, with what was made of it."""
-        return self.settings.films / project_id
+    def film_folder(self, film: Film) -> Path:
+        """Where a film is, with what was made of it; where there is no film yet, there is nothing."""
+        return self.settings.films / (film.id or "none")
 
-    def film(self, project_id: str) -> Path:
-        """A project's film as it was brought in."""
-        return self.film_folder(project_id) / "original"
+    def film_file(self, film: Film) -> Path:
+        """A film as it was brought in."""
+        return self.film_folder(film) / "original"
 
 
 def folder_on(engine: Engine, settings: Settings) -> DataFolder:
@@ -41,6 +43,7 @@ def folder_on(engine: Engine, settings: Settings) -> DataFolder:
         settings=settings,
         engine=engine,
         projects=Projects(engine),
+        films=Films(engine),
         log=ProjectLog(engine),
         words=Words(engine),
         jobs=Jobs(engine),

@@ -2,13 +2,17 @@
 
 from dunlin.core.messages import BadInput, NotNow, message
 from dunlin.store.projects import Project
+from dunlin.work.films import needs_film
 from dunlin.work.folder import DataFolder
 
 __all__ = ["needs_sound", "needs_words_at_rest"]
 
 
 def needs_sound(project: Project) -> None:
-    """:raises BadInput: when the film has no sound"""
+    """:raises NotNow: until a film is brought in
+    :raises BadInput: when the film has no sound
+    """
+    needs_film(project)
     if not project.film.has_sound:
         raise BadInput(message("sound.none"))
 

@@ -1,12 +1,12 @@
 """Captions of a project judged: by its spec, with its shot changes, and with what was waived."""
 
 from dunlin.core.captions import Track
-from dunlin.core.project import waivers_of
-from dunlin.core.project.targets import SHOTS
+from dunlin.core.project import shots_in, waivers_of
 from dunlin.core.specs import Judge, Setting, Spec, for_language
 from dunlin.media.burn import script_size
 from dunlin.media.probe import probe_from
 from dunlin.media.speech import speech_in
+from dunlin.store.films import Film
 from dunlin.store.projects import Project
 from dunlin.store.waivers import Waivers, waivers_that_stand
 from dunlin.work.folder import DataFolder
@@ -15,9 +15,11 @@ from dunlin.work.looks import sheet_of
 __all__ = ["judge_of", "shots_of", "waivers_in"]
 
 
-def shots_of(folder: DataFolder, project_id: str) -> tuple[int, ...] | None:
+def shots_of(folder: DataFolder, film: Film) -> tuple[int, ...] | None:
     """Milliseconds of a film's shot changes, in order; None until they were looked for."""
-    record, changed = folder.log.record(project_id, SHOTS)
+    if not film.id:
+        return None
+    record, changed = folder.log.record(film.project_id, shots_in(film.id))
     return None if changed is None else tuple(sorted(map(int, record)))
 
 
@@ -32,16 +34,16 @@ def judge_of(
     asked = for_language(spec or project.spec_of(track_id), language)
     speech = None
     if asked.speech_without_caption_ms:
-        speech = speech_in(folder.settings.films / project.id)
+        speech = speech_in(folder.film_folder(project.film))
     return Judge(
         Setting(
             asked,
             project.film.rate,
             language,
-            shots_of(folder, project.id) or (),
+            shots_of(folder, project.film) or (),
             script_size(probe_from(project.film.facts)),
             [(stretch.start_ms, stretch.end_ms) for stretch in speech or ()],
-            project.film.facts["duration_ms"] or None,
+            project.film.duration_ms or None,
             sheet_of(project, track_id),
         )
     )

@@ -3,9 +3,9 @@
 from collections.abc import Iterable
 
 from dunlin.core.messages import NotNow, message
-from dunlin.core.project import SetEntries, entries_between
-from dunlin.core.project.targets import SHOTS
+from dunlin.core.project import SetEntries, entries_between, shots_in
 from dunlin.core.timing.shots import shot_toggled
+from dunlin.store.films import Film
 from dunlin.store.log import Author, Done, Step
 from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
@@ -18,12 +18,12 @@ class ShotsUnknown(NotNow):
     """Nobody has looked for shot changes yet."""
 
 
-def set_shots(folder: DataFolder, project_id: str, shots: Iterable[int], author: Author) -> Done:
-    """Makes these the shot changes, in milliseconds; from then on they are known, also when there are none."""
-    before, _ = folder.log.record(project_id, SHOTS)
+def set_shots(folder: DataFolder, film: Film, shots: Iterable[int], author: Author) -> Done:
+    """Makes these a film's shot changes, in milliseconds; from then on they are known, also when there are none."""
+    before, _ = folder.log.record(film.project_id, shots_in(film.id))
     after = {str(shot): True for shot in shots}
-    step = Step(SHOTS, SetEntries(entries_between(before, after)))
-    return folder.log.edit(project_id, [step], author)
+    step = Step(shots_in(film.id), SetEntries(entries_between(before, after)))
+    return folder.log.edit(film.project_id, [step], author)
 
 
 def toggle_shot(
@@ -36,10 +36,10 @@ def toggle_shot(
     :raises ShotsUnknown:
     :raises ValueError: for the film's first frame
     """
-    shots = shots_of(folder, project.id)
+    shots = shots_of(folder, project.film)
     if shots is None:
         raise ShotsUnknown(message("shots.not-found-yet"))
     before = {str(shot): True for shot in shots}
     after = {str(shot): True for shot in shot_toggled(shots, at_ms, project.film.rate)}
-    step = Step(SHOTS, SetEntries(entries_between(before, after)))
+    step = Step(shots_in(project.film.id), SetEntries(entries_between(before, after)))
     return folder.log.edit(project.id, [step], author, key=key)

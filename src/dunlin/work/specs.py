@@ -53,7 +53,7 @@ def change_project(
     *,
     key: str | None = None,
 ) -> Done | None:
-    """Changes a project's `title` or `spec`, which is taken as the house has it now.
+    """Changes a project's `title`, `rate` or `spec`, which is taken as the house has it now.
 
     :raises LookupError: when there is no spec of that id
     """

@@ -21,6 +21,7 @@ from dunlin.core.speech.words import split_moment, split_offset
 from dunlin.core.timecode import snap
 from dunlin.store.log import new_caption_id
 from dunlin.store.projects import Project
+from dunlin.work.films import end_ms
 from dunlin.work.folder import DataFolder
 from dunlin.work.judging import judge_of
 
@@ -111,7 +112,8 @@ def page_written(
     setting = judge_of(folder, project, track_id).setting
     gap_ms = least_gap_ms(setting.spec, setting.rate)
     from_ms = before.out_ms + gap_ms if before else 0
-    to_ms = next_.in_ms - gap_ms if next_ else project.film.facts["duration_ms"]
+    end = end_ms(project.film, from_ms, sum(map(len, texts)))
+    to_ms = next_.in_ms - gap_ms if next_ else end
     first, last = (old[0].in_ms, old[-1].out_ms) if old else (from_ms, to_ms)
     words = folder.words.spoken_between(project.id, project.words_run, first, last)
     written = captions_of_page(

@@ -8,12 +8,14 @@ from dunlin.core.project import TakeRun
 from dunlin.core.project.targets import TRANSCRIPT
 from dunlin.core.speech import Word
 from dunlin.core.speech.transcript import Written, timed
+from dunlin.core.timing.retiming import Piece, words_retimed
 from dunlin.store.log import Author, Done, Outdated, Step
 from dunlin.store.projects import Project
+from dunlin.work.films import end_ms
 from dunlin.work.folder import DataFolder
 from dunlin.work.speaking import add_speakers
 
-__all__ = ["put_words", "take_words", "write_words"]
+__all__ = ["put_words", "retime_words", "take_words", "write_words"]
 
 
 def write_words(
@@ -41,7 +43,8 @@ def write_words(
     if len(old) < count or (lead and not around):
         raise BadInput(message("words.no-such"))
     to_ms = after[0].start_ms if after else max(
-        project.film.facts["duration_ms"], old[-1].end_ms if old else 0
+        end_ms(project.film, around[0].end_ms if lead else 0, sum(len(w.text) for w in written)),
+        old[-1].end_ms if old else 0,
     )  # fmt: skip
     words = timed(written, old, around[0].end_ms if lead else 0, to_ms)
     return put_words(
@@ -73,6 +76,27 @@ def put_words(
     edit = folder.words.replacing(project.id, project.words_run, first, count, words)
     steps.append(Step(TRANSCRIPT, edit, base))
     return folder.log.edit(project.id, steps, author, gesture=gesture, key=key)
+
+
+def retime_words(
+    folder: DataFolder,
+    project: Project,
+    pieces: Sequence[Piece],
+    author: Author,
+    *,
+    base: int,
+    gesture: str | None = None,
+    key: str | None = None,
+) -> Done:
+    """Moves all words of the transcript in time, such as when its film was exchanged for another cut.
+
+    :raises Outdated: when the transcript is another one than at the revision `base`
+    """
+    words = folder.words.of(project.id, project.words_run)
+    run = uuid.uuid4().hex
+    folder.words.replace(project.id, run, words_retimed(words, pieces))
+    step = Step(TRANSCRIPT, TakeRun(run, project.words_run), base, whole=True)
+    return folder.log.edit(project.id, [step], author, gesture=gesture, key=key)
 
 
 def take_words(

@@ -38,6 +38,7 @@ const CATALOGUE = all({
     find: { text: ['Ctrl+F'] },
     keys: { keys: ['?'] },
     'bring-in': { text: ['Ctrl+O'] },
+    film: { text: ['Ctrl+Shift+O'] },
     'stage-transcribe': { text: ['Alt+1'] },
     'stage-time': { text: ['Alt+2'] },
     'stage-check': { text: ['Alt+3'] },

@@ -4,33 +4,39 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 
-import { answered, client, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
+import { captionFormats } from '@/api/fileKinds'
 import { inWords, languageName } from '@/kit/i18n'
 import { useBringIn } from '@/stages/bring-in/bringInStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { goTo } from '@/router'
+import { useRetime } from '@/stages/time/retimeStore'
 import BesideFilm from '@/kit/BesideFilm.vue'
 import RawText from '@/kit/RawText.vue'
 import StyledText from '@/kit/StyledText.vue'
-import { seconds, shortClock } from '@/kit/time'
+import { RATES, seconds, shortClock } from '@/kit/time'
 
 const { t } = useI18n()
 const router = useRouter()
 const project = useProject()
 const track = useTrack()
 const bringIn = useBringIn()
+const retime = useRetime()
 
 const formats = shallowRef<Schemas['FormatInfoView'][]>([])
 const picker = ref<HTMLInputElement | null>(null)
 const where = ref<'here' | 'new'>('here')
 const language = ref(project.trackInfo?.language ?? 'en')
-const rates = ['23.976', '24', '25', '29.97', '30', '50', '59.94', '60']
 
 const reading = computed(() => bringIn.reading)
 const replaced = computed(() => track.captions.length)
 
-onMounted(async () => (formats.value = await answered(client.GET('/api/caption-formats'))))
+onMounted(async () => {
+  // A file may have been chosen where there was nothing yet to read it into.
+  if (bringIn.file && !reading.value) void bringIn.read()
+  formats.value = await captionFormats()
+})
 watch(reading, (now) => {
   // What is known of its region is not lost to a guess that knows none.
   const own = project.trackInfo?.language ?? ''
@@ -39,9 +45,20 @@ watch(reading, (now) => {
 
 function picked(event: Event) {
   const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
+  const files = [...(input.files ?? [])]
   input.value = ''
-  if (file) void bringIn.look(file)
+  if (!files.length) return
+  bringIn.choose(files)
+  void bringIn.read()
+}
+/** By how much the sound says a file is off, before it is worth telling. */
+const OFF_MS = 150
+function offsets({ offsets_ms, drifts }: Schemas['AgreementView']) {
+  const far = offsets_ms.filter((ms) => Math.abs(ms) > OFF_MS)
+  if (drifts) return t('bringIn.drifts')
+  if (offsets_ms.length > 1) return t('bringIn.breaks', offsets_ms.length - 1)
+  if (!far.length) return t('bringIn.inPlace')
+  return t(far[0]! < 0 ? 'bringIn.late' : 'bringIn.early', { by: seconds(Math.abs(far[0]!), 1) })
 }
 async function take() {
   try {
@@ -51,7 +68,11 @@ async function take() {
     bringIn.problem = (refused as Error).message
     return
   }
-  if (await bringIn.take()) await goTo('time')
+  const { agreement } = bringIn
+  if (!(await bringIn.take())) return
+  await goTo('time')
+  // Its place in the sound is known to be another: it is shown, and taken by who wants it.
+  if (agreement?.sure && (agreement.drifts || agreement.offsets_ms.some((ms) => Math.abs(ms) > OFF_MS))) await retime.fromSound()
 }
 
 /** The file as it is. */
@@ -67,7 +88,7 @@ async function showRaw() {
     <header>
       <h1>{{ bringIn.file ? bringIn.file.name : t('bringIn.title') }}</h1>
       <v-btn size="small" data-pick @click="picker?.click()">{{ bringIn.file ? t('bringIn.other') : t('bringIn.pick') }}</v-btn>
-      <input ref="picker" type="file" class="visually-hidden" tabindex="-1" data-captions-file :aria-label="t('bringIn.pick')" @change="picked">
+      <input ref="picker" type="file" multiple class="visually-hidden" tabindex="-1" data-captions-file :aria-label="t('bringIn.pick')" @change="picked">
     </header>
     <p v-if="bringIn.problem" class="problem" role="alert">{{ bringIn.problem }}</p>
     <div v-if="!bringIn.file" class="none">
@@ -75,6 +96,23 @@ async function showRaw() {
       <p class="soft">{{ formats.map((format) => `${format.title} ${format.endings[0]}`).join(' · ') }}</p>
     </div>
     <template v-else>
+      <section v-if="bringIn.candidates.length" class="candidates" :aria-label="t('bringIn.candidates')">
+        <p class="section-title">{{ t('bringIn.candidates') }} <span class="soft">{{ bringIn.listened ? '' : t('bringIn.notListened') }}</span></p>
+        <button
+          v-for="one in bringIn.candidates"
+          :key="one.file.name"
+          type="button"
+          :aria-pressed="one.file === bringIn.file"
+          :data-candidate="one.file.name"
+          @click="bringIn.look(one.file)"
+        >
+          <span class="file">{{ one.file.name }}</span>
+          <span class="bar" aria-hidden="true"><i :style="{ width: `${(one.agreement?.in_place ?? 0) * (one.agreement?.sure ?? 0)}%` }" /></span>
+          <span v-if="one.agreement?.sure" class="soft">{{ t('bringIn.agrees', { percent: Math.round(one.agreement.in_place) }) }}, {{ offsets(one.agreement) }}</span>
+          <span v-else-if="one.agreement" class="soft">{{ t('bringIn.agreesNot') }}</span>
+          <span v-else class="soft">{{ one.problem || (bringIn.listened ? t('bringIn.comparing') : '') }}</span>
+        </button>
+      </section>
       <div class="dials">
         <label>
           <span>{{ t('bringIn.format') }}</span>
@@ -93,7 +131,7 @@ async function showRaw() {
           <span>{{ t('bringIn.fps') }}</span>
           <select :value="bringIn.how.fps ?? ''" @change="bringIn.again({ fps: ($event.target as HTMLSelectElement).value || undefined })">
             <option value="">{{ t('bringIn.filmRate') }}</option>
-            <option v-for="rate in rates" :key="rate" :value="rate">{{ rate }}</option>
+            <option v-for="rate in RATES" :key="rate" :value="rate">{{ rate }}</option>
           </select>
         </label>
         <label v-if="reading">
@@ -203,6 +241,41 @@ select,
 }
 .language {
   width: 70px;
+}
+.candidates {
+  display: grid;
+  flex: none;
+  max-height: 30%;
+  overflow-y: auto;
+}
+.candidates button {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 90px minmax(0, 1.2fr);
+  align-items: center;
+  gap: 12px;
+  padding: 5px 10px;
+  font-size: 13px;
+  text-align: left;
+  border: 1px solid transparent;
+  border-radius: 6px;
+}
+.candidates button[aria-pressed='true'] {
+  background: var(--paper);
+  border-color: var(--russet);
+}
+.file {
+  overflow-wrap: anywhere;
+}
+.bar {
+  height: 6px;
+  background: var(--sand-deep);
+  border-radius: 3px;
+  overflow: hidden;
+}
+.bar i {
+  display: block;
+  height: 100%;
+  background: var(--tide);
 }
 .two {
   display: grid;

@@ -7,9 +7,13 @@ import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 
 import { answered, client, type ProjectView } from '@/api/client'
-import { type Upload, uploadFilm } from '@/api/upload'
-import { fileSize, minutes } from '@/kit/time'
+import { languageInName, sortedByKind } from '@/api/fileKinds'
+import SendingLine from '@/kit/SendingLine.vue'
+import { dayAndTime, minutes } from '@/kit/time'
+import { useFilmUpload } from '@/session/filmUpload'
 import { usePeople } from '@/session/people'
+import { useBringIn } from '@/stages/bring-in/bringInStore'
+import { useScript } from '@/stages/transcribe/script/scriptStore'
 
 const { t } = useI18n()
 const router = useRouter()
@@ -20,19 +24,12 @@ const loaded = ref(false)
 const unreachable = ref(false)
 const dragging = ref(false)
 const picker = ref<HTMLInputElement | null>(null)
-const problem = ref('')
-const sending = ref<{ name: string; size: number; part: number } | null>(null)
+const { sending, problem, send, stop } = useFilmUpload()
+const bringIn = useBringIn()
+const script = useScript()
 const leaving = ref<string | null>(null)
 /** What is spoken in the next film: asked once, and remembered. */
 const language = useStorage('dunlin.spoken-language', 'en')
-let upload: Upload | null = null
-
-/** The language that a film's name says it is in, such as `interview.de.mp4`; null where it says none. */
-function languageInName(name: string): string | null {
-  const tag = /[._-]([a-z]{2}(?:-[A-Z]{2})?)\.[^.]+$/.exec(name)?.[1]
-  if (!tag) return null
-  return new Intl.DisplayNames(['en'], { type: 'language', fallback: 'none' }).of(tag) ? tag : null
-}
 
 onMounted(load)
 
@@ -46,29 +43,43 @@ async function load() {
   loaded.value = true
 }
 
-async function take(file: File | undefined) {
-  if (!file || sending.value) return
+/** Begins a project with files: a film, captions or a script, or some of them together. */
+async function take(files: readonly File[]) {
+  if (!files.length || sending.value) return
   problem.value = ''
-  sending.value = { name: file.name, size: file.size, part: 0 }
-  const spoken = languageInName(file.name) ?? language.value.trim()
-  upload = uploadFilm(file, spoken || 'en', (part) => (sending.value = { name: file.name, size: file.size, part }))
   try {
-    const project = await upload.done
-    const stage = project.film.has_sound ? 'transcribe' : 'time'
+    const { films, captions, scripts } = await sortedByKind(files)
+    const named = captions[0] ?? scripts[0]
+    const project = films[0]
+      ? await send('/api/projects', films[0], { language: languageOf(films[0].name) })
+      : await withoutFilm(named!.name)
+    if (!project) return
+    if (captions.length) bringIn.choose(captions)
+    else if (scripts[0]) script.file = scripts[0]
+    const stage = captions.length ? 'bring-in' : scripts.length ? 'script' : project.film.has_sound ? 'transcribe' : 'time'
     await router.push({ name: stage, params: { projectId: project.id } })
   } catch (error) {
-    if (!(error instanceof DOMException)) {
-      const reason = (error as Error).message || t('projects.brokenOff')
-      problem.value = t('projects.notTaken', { name: file.name, reason })
-    }
-  } finally {
-    sending.value = null
-    upload = null
+    problem.value = (error as Error).message
+  }
+}
+
+const languageOf = (name: string) => languageInName(name) ?? (language.value.trim() || 'en')
+
+function withoutFilm(name: string): Promise<ProjectView> {
+  return answered(client.POST('/api/projects/without-film', { body: { title: name, language: languageOf(name) } }))
+}
+
+async function beginWithNothing() {
+  try {
+    const { id } = await withoutFilm(t('projects.untitled'))
+    await router.push({ name: 'time', params: { projectId: id } })
+  } catch (error) {
+    problem.value = (error as Error).message
   }
 }
 
 function picked() {
-  void take(picker.value?.files?.[0])
+  void take([...(picker.value?.files ?? [])])
   if (picker.value) picker.value.value = ''
 }
 
@@ -82,10 +93,7 @@ useEventListener(window, 'dragleave', (event) => {
 useEventListener(window, 'drop', (event) => {
   event.preventDefault()
   dragging.value = false
-  void take(event.dataTransfer?.files[0])
-})
-useEventListener(window, 'beforeunload', (event) => {
-  if (sending.value) event.preventDefault()
+  void take([...(event.dataTransfer?.files ?? [])])
 })
 
 async function nameMyself(name: string) {
@@ -102,7 +110,6 @@ async function remove(project: ProjectView) {
   await load()
 }
 
-const opened = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' })
 const empty = computed(() => loaded.value && !projects.value.length && !unreachable.value)
 
 function state(project: ProjectView): string {
@@ -130,23 +137,18 @@ function state(project: ProjectView): string {
     </header>
 
     <section class="bring" :class="{ dragging }" :aria-label="t('projects.new')">
-      <template v-if="sending">
-        <p><b>{{ sending.name }}</b> <span class="soft">{{ fileSize(sending.size) }}</span></p>
-        <v-progress-linear :model-value="sending.part * 100" :aria-label="t('projects.sending')" />
-        <p class="soft">
-          {{ sending.part < 1 ? t('projects.sent', { part: Math.round(sending.part * 100) }) : t('projects.reading') }}
-        </p>
-        <v-btn size="small" @click="upload?.stop()">{{ t('job.cancel') }}</v-btn>
-      </template>
+      <SendingLine v-if="sending" :sending="sending" @stop="stop" />
       <template v-else>
         <p class="ask">{{ dragging ? t('projects.drop') : t('projects.ask') }}</p>
         <v-btn color="primary" variant="flat" data-pick @click="picker?.click()">{{ t('projects.pick') }}</v-btn>
-        <input ref="picker" type="file" accept="video/*,audio/*,.mkv,.mxf,.ts,.mts" hidden @change="picked" />
+        <input ref="picker" type="file" multiple hidden @change="picked" />
         <label class="spoken">
           {{ t('projects.language') }}
           <input v-model="language" class="field" maxlength="20" :title="t('top.languageHint')" spellcheck="false" data-spoken-language />
         </label>
-        <p class="soft">{{ t('projects.stays') }}</p>
+        <p class="soft">{{ t('projects.stays') }} {{ t('projects.filmLater') }}
+          <button type="button" class="begin" data-begin-with-nothing @click="beginWithNothing">{{ t('projects.nothing') }}</button>
+        </p>
       </template>
       <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     </section>
@@ -162,7 +164,7 @@ function state(project: ProjectView): string {
           <span class="poster">
             <video
               v-if="project.film.playable && project.film.has_picture"
-              :src="`/api/projects/${project.id}/film#t=3`"
+              :src="`/api/films/${project.film.id}/file#t=3`"
               preload="metadata"
               muted
               tabindex="-1"
@@ -171,10 +173,10 @@ function state(project: ProjectView): string {
           </span>
           <span class="name">
             <b>{{ project.title }}</b>
-            <span class="soft">{{ project.film.label }} · {{ minutes(project.film.duration_ms) }} · {{ project.tracks[0]?.language }}</span>
+            <span class="soft">{{ project.film.id ? `${project.film.label} · ${minutes(project.film.duration_ms)}` : t('film.none') }} · {{ project.tracks[0]?.language }}</span>
           </span>
           <span class="state">{{ state(project) }}</span>
-          <span class="soft when">{{ t('projects.opened', { when: opened.format(project.opened_ms) }) }}</span>
+          <span class="soft when">{{ t('projects.opened', { when: dayAndTime(project.opened_ms) }) }}</span>
         </router-link>
         <v-btn
           v-if="leaving !== project.id"
@@ -196,6 +198,11 @@ function state(project: ProjectView): string {
 </template>
 
 <style scoped>
+.begin {
+  padding: 0;
+  color: var(--tide);
+  text-decoration: underline;
+}
 .spoken {
   display: flex;
   align-items: center;

@@ -53,7 +53,7 @@ useCommands([
       <p class="soft">{{ t('timing.doubtfulHint') }}</p>
     </template>
     <template v-else-if="!project.project?.film.has_sound">
-      <p class="soft">{{ t('timing.noSound') }}</p>
+      <p class="soft">{{ project.hasFilm ? t('timing.noSound') : t('timing.noFilm') }}</p>
     </template>
     <template v-else>
       <p class="soft">{{ t('timing.fitHint') }}</p>

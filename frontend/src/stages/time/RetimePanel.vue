@@ -32,8 +32,8 @@ const edges = titled('edges', EDGES)
 const belowZero = titled('belowZero', BELOW_ZERO)
 
 const listening = computed(() => retime.job?.state === 'running' || retime.job?.state === 'waiting')
-function apply() {
-  const changed = retime.apply()
+async function apply() {
+  const changed = await retime.apply()
   if (changed) done.value = t('timing.moved', changed)
 }
 
@@ -42,7 +42,7 @@ function anchorText(id: string) {
 }
 
 useCommands([
-  { id: 'retime-apply', run: apply, enabled: () => retime.count > 0 },
+  { id: 'retime-apply', run: () => void apply(), enabled: () => retime.count > 0 },
   { id: 'retime-anchor', run: () => retime.addAnchor(), enabled: () => retime.way === 'anchors' },
 ])
 </script>
@@ -73,7 +73,7 @@ useCommands([
     </div>
 
     <div v-else class="block">
-      <p v-if="!project.project?.film.has_sound" class="soft">{{ t('timing.noSound') }}</p>
+      <p v-if="!project.project?.film.has_sound" class="soft">{{ project.hasFilm ? t('timing.noSound') : t('timing.noFilm') }}</p>
       <template v-else>
         <JobLine v-if="retime.job && retime.job.state !== 'done'" :job="retime.job" />
         <v-btn v-if="!listening" size="small" :color="retime.pieces.length ? undefined : 'primary'" data-listen @click="retime.listen()">
@@ -101,6 +101,7 @@ useCommands([
                 <span v-if="piece.rate !== 1" class="soft time">× {{ piece.rate.toFixed(5) }}</span>
               </li>
             </ol>
+            <label v-if="project.words.length"><input v-model="retime.withWords" type="checkbox" data-with-words> {{ t('timing.withWords') }}</label>
           </template>
         </template>
       </template>

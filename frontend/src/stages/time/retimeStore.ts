@@ -158,8 +158,19 @@ export const useRetime = defineStore('retime', () => {
     )
   }
 
+  /** Whether the words of the transcript go where the captions go. */
+  const withWords = ref(false)
+
+  /** Shows where the sound says that the captions belong; and the words with them, where both are new to it. */
+  async function fromSound(words = false) {
+    withWords.value = words && project.words.length > 0
+    timing.open('retime')
+    way.value = 'sound'
+    await listen()
+  }
+
   /** Does what is seen, as one step of undo. */
-  function apply() {
+  async function apply() {
     const now = seen.value
     if (!now) return 0
     const gesture = newId()
@@ -167,14 +178,27 @@ export const useRetime = defineStore('retime', () => {
     const times = changed.value
     if (times.length) track.edit(retiming(times), gesture)
     if (now.dropped.length) track.edit({ kind: 'delete-captions', captions: now.dropped }, gesture)
+    const along = way.value === 'sound' && withWords.value ? pieces.value : []
     amount.value = ''
     anchors.value = []
     pieces.value = []
+    if (along.length) await moveWords(along, gesture)
     return done
   }
 
+  /** Moves the transcript as the captions were moved: undone together with that. */
+  async function moveWords(along: Piece[], gesture: string) {
+    try {
+      await track.settled()
+      await project.retimeWords(along, gesture)
+      withWords.value = false
+    } catch (refused) {
+      problem.value = (refused as Error).message
+    }
+  }
+
   return {
-    way, scope, edges, belowZero, amount, fromFps, toFps, anchors, pieces, fromMs, toMs, problem, seen, pastEnd, count, job, found,
-    addAnchor, listen, apply,
+    way, scope, withWords, edges, belowZero, amount, fromFps, toFps, anchors, pieces, fromMs, toMs, problem, seen, pastEnd, count, job, found,
+    addAnchor, listen, fromSound, apply,
   }
 })

@@ -34,20 +34,21 @@ export const useTiming = defineStore('timing', () => {
   }
 
   async function loadSpeech() {
-    const id = project.project?.id
-    if (!id || !project.project?.film.has_sound) return
-    const { data } = await client.GET('/api/projects/{project_id}/speech', { params: { path: { project_id: id } } })
+    const { id: project_id, film } = project.project!
+    if (!film.has_sound) return
+    const { data } = await client.GET('/api/films/{film_id}/speech', { params: { path: { film_id: film.id } } })
+    if (project.project?.film.id !== film.id) return
     if (data) {
       speech.value = data.stretches
-      speechOf = id
+      speechOf = film.id
     } else if (!project.latest('speech')) {
       // A project from before speech was looked for.
-      await answered(client.POST('/api/projects/{project_id}/speech', { params: { path: { project_id: id } } }))
+      await answered(client.POST('/api/projects/{project_id}/speech', { params: { path: { project_id } } }))
     }
   }
 
   watch(
-    () => [project.project?.id, project.latest('speech')?.state] as const,
+    () => [project.project?.film.id, project.latest('speech')?.state] as const,
     ([id]) => {
       if (speechOf !== id) speech.value = []
       if (id && speechOf !== id) void loadSpeech()

@@ -10,7 +10,7 @@ import MakePage from '@/stages/transcribe/making/MakePage.vue'
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import JobLine from '@/kit/JobLine.vue'
-import { useCommands } from '@/kit/commands/commands'
+import { run, useCommands } from '@/kit/commands/commands'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import { DOUBTFUL } from '@/stages/transcribe/transcript/transcriptDocument'
 import FindBar from '@/stages/transcribe/transcript/FindBar.vue'
@@ -90,6 +90,15 @@ useCommands([
         <p>{{ t('transcribe.none.body') }}</p>
         <RecognisePanel />
         <p class="other">
+          <v-btn :to="{ name: 'script' }">{{ t('top.bringInScript') }}</v-btn>
+          <v-btn :to="{ name: 'bring-in' }">{{ t('transcribe.bringIn') }}</v-btn>
+        </p>
+      </template>
+      <template v-else-if="!project.hasFilm">
+        <h2>{{ t('film.none') }}</h2>
+        <p>{{ t('transcribe.noFilm') }}</p>
+        <p class="other">
+          <v-btn color="primary" variant="flat" @click="run('film')">{{ t('film.pick') }}</v-btn>
           <v-btn :to="{ name: 'script' }">{{ t('top.bringInScript') }}</v-btn>
           <v-btn :to="{ name: 'bring-in' }">{{ t('transcribe.bringIn') }}</v-btn>
         </p>

@@ -178,17 +178,18 @@ def report(
         caption_file(project, track_id, document, FORMATS[name])
         for name in dict.fromkeys(format_name)
     ]
+    film = project.film
+    film_hashes = {film.label: film_hash(here.film_file(film))} if film.id else {}
     page = report_page(
         title=project.title,
         language=info.language,
         made=date.today().isoformat(),
         author=author.strip(),
-        film=FilmFacts(project.film.label, project.film.facts["duration_ms"], project.film.rate),
+        film=FilmFacts(film.label, film.duration_ms, film.rate),
         spec=judge.setting.spec,
         figures=figures_of(track, judge),
         track=track,
         findings=found,
-        hashes={file.name: sha256(file.data).hexdigest() for file in files}
-        | {project.film.label: film_hash(here.film(project.id))},
+        hashes={file.name: sha256(file.data).hexdigest() for file in files} | film_hashes,
     )
     return HTMLResponse(page)

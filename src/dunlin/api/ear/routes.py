@@ -41,14 +41,14 @@ def passage_to_type(
     project = here.projects.of_track(track_id)
     needs_sound(project)
     track, _ = here.log.track(track_id)
-    speech = speech_in(here.settings.films / project.id)
+    speech = speech_in(here.film_folder(project.film))
     if speech is None and length_ms is None:
         raise NotNow(message("sound.pauses-not-found-yet"))
     setting = judge_of(here, project, track_id).setting
     found = next_passage(
         speech or (),
         after_ms,
-        project.film.sound_ends_ms or project.film.facts["duration_ms"],
+        project.film.sound_ends_ms or project.film.duration_ms,
         setting.rate,
         length_ms=length_ms,
         before_ms=next((c.in_ms for c in track if c.in_ms > after_ms), None),

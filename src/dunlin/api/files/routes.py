@@ -10,6 +10,7 @@ from starlette.concurrency import run_in_threadpool
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import body_of
 from dunlin.api.files.views import (
+    AgreementView,
     FormatInfoView,
     FormatView,
     LossView,
@@ -33,10 +34,13 @@ from dunlin.core.formats import (
     read_file,
 )
 from dunlin.core.formats.stl import asked_head, counted_rate, with_asked_head
-from dunlin.core.messages import BadInput, message
+from dunlin.core.messages import BadInput, NotNow, message
 from dunlin.core.text.language import language_of
 from dunlin.core.timecode import FrameRate, parse_rate, parse_time
+from dunlin.core.timing.sync import sync
+from dunlin.media.speech import speech_in
 from dunlin.work.delivering import caption_file
+from dunlin.work.hearing import needs_sound
 from dunlin.work.replacing import put_in_place
 from dunlin.work.specs import change_track
 
@@ -110,6 +114,31 @@ async def look_at_captions_file(
         oddities=[
             OddityView.model_validate(oddity) for oddity in reading.oddities[:_MOST_ODDITIES]
         ],
+    )
+
+
+@router.post("/projects/{project_id}/captions-file/agreement", responses={409: {"model": Problem}})
+async def agreement_of_captions_file(
+    project_id: str, request: Request, here: Here, how: How
+) -> AgreementView:
+    """How well a caption file, the body, agrees with the film's sound, as it is and brought to it.
+    Of several files for one film, the one with the most agreement is for this cut."""
+    project = await run_in_threadpool(here.projects.get, project_id)
+    needs_sound(project)
+    speech = await run_in_threadpool(speech_in, here.film_folder(project.film))
+    if speech is None:
+        raise NotNow(message("sound.speech-not-found-yet"))
+    reading = await _read(request, how, project.film.rate, project.tracks[0].language)
+    captions = reading.document.captions
+    async with _reading:
+        found = await run_in_threadpool(sync, sorted(captions, key=lambda c: c.in_ms), speech)
+    return AgreementView(
+        caption_count=len(captions),
+        as_it_is=found.agreement_before,
+        in_place=found.agreement_after,
+        sure=found.sure,
+        offsets_ms=[round(piece.offset_ms) for piece in found.pieces],
+        drifts=bool(found.drift),
     )
 
 

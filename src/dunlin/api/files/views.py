@@ -9,6 +9,7 @@ from dunlin.core.captions import Span
 from dunlin.core.messages import Message
 
 __all__ = [
+    "AgreementView",
     "FormatInfoView",
     "FormatView",
     "LossView",
@@ -72,6 +73,20 @@ class PreviewView(View):
     out_ms: int
     speaker: str | None
     spans: tuple[Span, ...]
+
+
+class AgreementView(View):
+    """How well a caption file agrees with a film's sound, in per cent."""
+
+    caption_count: int
+    as_it_is: float
+    in_place: float
+    """The same once its captions are brought to the sound."""
+    sure: float
+    """How sure their place in the sound is, from 0 to 1; at 0 it cannot be told."""
+    offsets_ms: list[int]
+    """What is added to the times of each part that lies otherwise than the one before."""
+    drifts: bool
 
 
 class ReadingView(View):

@@ -1,16 +1,22 @@
 """A film as the page sees it."""
 
 from dunlin.api.wire import RateView, View
+from dunlin.core.messages import Message
+from dunlin.core.speech.activity import Stretch
+from dunlin.core.speech.fitness import Fitness
 from dunlin.media.burn import script_size
 from dunlin.media.probe import probe_from
-from dunlin.store.projects import Film
+from dunlin.store.films import Film
 
-__all__ = ["FilmView", "PeaksView", "SoundView", "film_view"]
+__all__ = ["FilmView", "FitnessView", "PeaksView", "SoundView", "SpeechView", "film_view"]
 # What stops this long before its film says so is missing.
 _CUT_OFF_MS = 1500
 
 
 class FilmView(View):
+    id: str
+    """Empty until a film is brought in."""
+    came_ms: int
     label: str
     size_bytes: int
     duration_ms: int
@@ -42,6 +48,19 @@ class PeaksView(View):
     pair_ms: tuple[float, ...]
 
 
+class SpeechView(View):
+    """Where somebody speaks."""
+
+    stretches: list[Stretch]
+
+
+class FitnessView(View):
+    """What is measured of a sound, None where nobody speaks; and what stands in the way of recognising."""
+
+    fitness: Fitness | None
+    told: list[Message]
+
+
 def film_view(film: Film) -> FilmView:
     facts = probe_from(film.facts)
     ends, nearly = film.sound_ends_ms, facts.duration_ms - _CUT_OFF_MS
@@ -49,6 +68,8 @@ def film_view(film: Film) -> FilmView:
     goes_on = (film.picture_ends_ms or 0) >= nearly
     return FilmView.model_validate(
         {
+            "id": film.id,
+            "came_ms": film.came_ms,
             "label": film.label,
             "size_bytes": film.size_bytes,
             "duration_ms": max(facts.duration_ms, ends or 0),

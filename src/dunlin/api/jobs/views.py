@@ -11,6 +11,7 @@ __all__ = ["JobView"]
 class JobView(View):
     id: str
     project_id: str
+    film_id: str | None
     kind: Literal[
         "peaks",
         "copy",

@@ -1,25 +1,28 @@
-"""Projects: listed, made of a film, changed, removed."""
+"""Projects: listed, made of a film or without one, given another film, changed, removed."""
 
 import shutil
-import uuid
-from dataclasses import asdict
-from hashlib import sha256
-from pathlib import Path, PurePath
+from dataclasses import asdict, replace
+from pathlib import PurePath
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
 from starlette.concurrency import run_in_threadpool
-from starlette.requests import ClientDisconnect
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.projects.views import ProjectChange, ProjectView, project_view
-from dunlin.api.services import Here, Services
-from dunlin.api.wire import Language, Problem, Refusal
-from dunlin.core.messages import message
+from dunlin.api.films.receiving import received_film
+from dunlin.api.films.views import FilmView, film_view
+from dunlin.api.projects.views import (
+    FilmChoice,
+    ProjectChange,
+    ProjectRequest,
+    ProjectView,
+    project_view,
+)
+from dunlin.api.services import Here
+from dunlin.api.wire import Language, Problem
+from dunlin.core.timecode import parse_rate
 from dunlin.jobs.queue import begin_jobs
-from dunlin.media.fingerprint import keep_film_hash
-from dunlin.media.probe import probe
-from dunlin.store.projects import Film, Project
+from dunlin.work.films import remove_film, show_film
 from dunlin.work.specs import change_project as changed_project
 from dunlin.work.specs import change_track
 
@@ -54,61 +57,95 @@ async def create_project(
     language: Annotated[Language, Query()] = "en",
 ) -> ProjectView:
     """Makes a project of a film. The body is the film, `name` only its label; `language` is spoken in it."""
-    project_id = uuid.uuid4().hex
-    folder = here.settings.films / project_id
-    folder.mkdir(parents=True)
-    try:
-        size = await _receive(request, folder / "original", here.settings.upload_limit_gb)
-        project = await run_in_threadpool(
-            _add_project, here, project_id, folder, name, size, language
-        )
-    except BaseException:
-        shutil.rmtree(folder, ignore_errors=True)
-        raise
-    return await run_in_threadpool(project_view, here, project)
+    async with received_film(request, here, name) as film:
+
+        def create() -> ProjectView:
+            project = here.projects.add(_title(film.label), film, language=language)
+            begin_jobs(here.queue, project)
+            return project_view(here, project)
+
+        return await run_in_threadpool(create)
 
 
-async def _receive(request: Request, path: Path, limit_gb: float) -> int:
-    """Streams the body to disk, hashes it, and gives its size."""
-    limit, size, digest = int(limit_gb * 1e9), 0, sha256()
-    too_large = Refusal(413, message("film.too-large", gigabytes=limit_gb))
-    if int(request.headers.get("content-length") or 0) > limit:
-        raise too_large
-    try:
-        with path.open("wb") as file:
-            async for chunk in request.stream():
-                size += len(chunk)
-                if size > limit:
-                    raise too_large
-                digest.update(chunk)
-                await run_in_threadpool(file.write, chunk)
-        keep_film_hash(path, digest.hexdigest())
-    except ClientDisconnect:
-        raise Refusal(400, message("film.upload-broken-off")) from None
-    except OSError as error:
-        raise Refusal(507, message("film.not-stored", reason=error.strerror)) from None
-    return size
+@router.post("/projects/without-film", status_code=201, responses={422: {"model": Problem}})
+def create_without_film(request: ProjectRequest, here: Here) -> ProjectView:
+    """Makes a project whose film is still to come."""
+    rate = parse_rate(request.fps) if request.fps else None
+    title = _title(request.title)
+    return project_view(here, here.projects.add(title, None, language=request.language, rate=rate))
 
 
-def _add_project(
-    here: Services, project_id: str, folder: Path, name: str, size: int, language: str
-) -> Project:
-    facts = probe(folder / "original")
-    label = " ".join(name.split()) or "film"
-    title = PurePath(label.replace("\\", "/")).stem or label
-    film = Film(label, size, asdict(facts))
-    project = here.projects.add(title[:300], film, language=language, id_=project_id)
-    begin_jobs(here.queue, project)
-    return project
+def _title(name: str) -> str:
+    """The title that the name of a file gives a project."""
+    return (PurePath(name.replace("\\", "/")).stem or name)[:300]
+
+
+@router.get("/projects/{project_id}/films")
+def list_films(project_id: str, here: Here) -> list[FilmView]:
+    """The film it shows and those it showed before, the newest first."""
+    project = here.projects.get(project_id)
+    return [film_view(film) for film in here.films.of_project(project.id)]
+
+
+@router.post(
+    "/projects/{project_id}/films",
+    status_code=201,
+    responses={413: {"model": Problem}, 422: {"model": Problem}},
+)
+async def add_film(
+    project_id: str,
+    request: Request,
+    here: Here,
+    who: Who,
+    name: Annotated[str, Query(min_length=1, max_length=1000)],
+    key: EditKey = None,
+) -> ProjectView:
+    """Brings a film, the body, into a project, which shows it from now on; captions stay at their times."""
+    project = await run_in_threadpool(here.projects.get, project_id)
+    async with received_film(request, here, name) as film:
+        film = replace(film, project_id=project.id)
+
+        def add() -> ProjectView:
+            here.films.add(film)
+            done = show_film(here, project, film, who, key=key)
+            shown = here.projects.get(project_id)
+            if done.again:
+                remove_film(here, film)
+            else:
+                begin_jobs(here.queue, shown)
+            return project_view(here, shown)
+
+        return await run_in_threadpool(add)
+
+
+@router.put("/projects/{project_id}/film", responses={422: {"model": Problem}})
+def set_film(
+    project_id: str, choice: FilmChoice, here: Here, who: Who, key: EditKey = None
+) -> ProjectView:
+    """Has a project show one of its earlier films again."""
+    project = here.projects.get(project_id)
+    show_film(here, project, here.films.get(choice.film_id), who, key=key)
+    return project_view(here, here.projects.get(project_id))
+
+
+@router.delete("/films/{film_id}", status_code=204, responses={409: {"model": Problem}})
+def delete_film(film_id: str, here: Here) -> None:
+    """Deletes a film that its project does not show."""
+    film = here.films.get(film_id)
+    for job in here.jobs.of_project(film.project_id):
+        if job.film_id == film_id:
+            here.queue.cancel(job.id)
+    remove_film(here, film)
 
 
 @router.patch("/projects/{project_id}", responses={422: {"model": Problem}})
 def change_project(
     project_id: str, change: ProjectChange, here: Here, who: Who, key: EditKey = None
 ) -> ProjectView:
-    """Changes a project's title or spec, or the language of its first track."""
+    """Changes a project's title or spec, the rate that its film will have, or the language of its first track."""
     project = here.projects.get(project_id)
-    values = {"title": change.title, "spec": change.spec_id}
+    rate = asdict(parse_rate(change.fps)) if change.fps else None
+    values = {"title": change.title, "spec": change.spec_id, "rate": rate}
     values = {name: value for name, value in values.items() if value is not None}
     changed_project(here, project, values, who, key=key)
     if change.language is not None:
@@ -122,7 +159,9 @@ def remove_project(project_id: str, here: Here) -> None:
     jobs = here.jobs.of_project(project_id)
     for job in jobs:
         here.queue.cancel(job.id)
+    films = here.films.of_project(project.id)
     here.projects.remove(project.id)
-    shutil.rmtree(here.settings.films / project.id, ignore_errors=True)
+    for film in films:
+        shutil.rmtree(here.film_folder(film), ignore_errors=True)
     for job in jobs:
         (here.settings.results / f"{job.id}.mp4").unlink(missing_ok=True)

@@ -14,7 +14,7 @@ from dunlin.core.specs import Spec
 from dunlin.store.projects import Project
 from dunlin.work.judging import shots_of
 
-__all__ = ["ProjectChange", "ProjectView", "project_view"]
+__all__ = ["FilmChoice", "ProjectChange", "ProjectRequest", "ProjectView", "project_view"]
 
 
 class ProjectView(View):
@@ -34,6 +34,23 @@ class ProjectView(View):
     caption_count: int
 
 
+class ProjectRequest(BaseModel):
+    """A project to be made before its film is there."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    title: Annotated[str, Field(min_length=1, max_length=1000)]
+    language: Language = "en"
+    fps: Annotated[str, Field(max_length=32)] | None = None
+    """The film's frames a second; 25 where nothing is said."""
+
+
+class FilmChoice(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    film_id: str
+
+
 class ProjectChange(BaseModel):
     """What shall be different about a project; what is left out stays."""
 
@@ -42,6 +59,8 @@ class ProjectChange(BaseModel):
     title: Annotated[str, Field(min_length=1, max_length=300)] | None = None
     spec_id: str | None = None
     language: Language | None = None
+    fps: Annotated[str, Field(max_length=32)] | None = None
+    """Frames a second that are counted until the film is there."""
 
 
 def project_view(services: Services, project: Project) -> ProjectView:
@@ -54,7 +73,7 @@ def project_view(services: Services, project: Project) -> ProjectView:
             "opened_ms": project.opened_ms,
             "spec": project.spec_of(),
             "film": film_view(project.film),
-            "shots": shots_of(services, project.id),
+            "shots": shots_of(services, project.film),
             "tracks": [track_info_view(services, project, info) for info in project.tracks],
             "jobs": [JobView.model_validate(job) for job in services.jobs.of_project(project.id)],
             "speakers": project.speakers,

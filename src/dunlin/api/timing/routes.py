@@ -2,7 +2,6 @@
 
 from typing import Annotated
 
-import numpy as np
 from fastapi import APIRouter, Query, Response
 
 from dunlin.api.authors import EditKey, Who
@@ -12,16 +11,15 @@ from dunlin.api.timing.views import (
     By,
     CueRequest,
     CueView,
-    FitnessView,
     FitRequest,
     InPieces,
     RetimingRequest,
     RetimingView,
     ShotRequest,
     ShotsView,
-    SpeechView,
     ThroughAnchors,
     TypedRequest,
+    pieces_of,
 )
 from dunlin.api.tracks.views import edit_view
 from dunlin.api.wire import Problem, Refusal, json_answer
@@ -29,19 +27,16 @@ from dunlin.core.captions import Caption, Times, retime_captions
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project import captions_of
 from dunlin.core.specs import least_gap_ms
-from dunlin.core.speech.fitness import fitness_of, what_would_help
 from dunlin.core.timecode import FrameRate, next_frame, parse_rate, snap
 from dunlin.core.timing.cueing import Hand, cue
 from dunlin.core.timing.retiming import (
     Piece,
-    RetimingError,
     rate_change,
     retimed,
     shift,
     through_anchors,
 )
 from dunlin.core.timing.typed import amount_ms, place_ms, typed_times
-from dunlin.media.peaks import peaks_info, peaks_slice
 from dunlin.media.speech import speech_in
 from dunlin.store.log import Step
 from dunlin.work.hearing import needs_sound
@@ -51,30 +46,6 @@ from dunlin.work.shots import toggle_shot
 __all__ = ["router"]
 
 router = APIRouter(tags=["timing"], responses={404: {"model": Problem}, 422: {"model": Problem}})
-
-
-@router.get("/projects/{project_id}/speech")
-def get_speech(project_id: str, here: Here) -> SpeechView:
-    """Where somebody speaks; 404 until it was listened for."""
-    here.projects.get(project_id)
-    found = speech_in(here.settings.films / project_id)
-    if found is None:
-        raise Refusal(404, message("sound.speech-not-found-yet"))
-    return SpeechView(stretches=found)
-
-
-@router.get("/projects/{project_id}/sound-fitness")
-def get_fitness(project_id: str, here: Here) -> FitnessView:
-    """How fit the sound is for recognising, and what would help; 404 until it was listened for."""
-    here.projects.get(project_id)
-    folder = here.settings.films / project_id
-    found, info = speech_in(folder), peaks_info(folder)
-    if found is None or info is None:
-        raise Refusal(404, message("sound.speech-not-found-yet"))
-    data = peaks_slice(folder, 0, 0, info.counts[0])
-    pairs = np.frombuffer(data, np.int8).reshape(-1, 2)
-    fitness = fitness_of(pairs, info.pair_ms[0], found)
-    return FitnessView(fitness=fitness, told=what_would_help(fitness) if fitness else [])
 
 
 @router.post("/projects/{project_id}/speech", status_code=202)
@@ -90,10 +61,10 @@ def toggle_shot_change(
 ) -> ShotsView:
     """Takes the shot change on a frame away, or puts one there."""
     project = here.projects.get(project_id)
-    if request.at_ms >= project.film.facts["duration_ms"]:
+    if request.at_ms >= project.film.duration_ms:
         raise BadInput(message("film.ends-before"))
     toggle_shot(here, project, request.at_ms, who, key=key)
-    return ShotsView(shots=list(shots_of(here, project_id) or ()))
+    return ShotsView(shots=list(shots_of(here, project.film) or ()))
 
 
 @router.post("/tracks/{track_id}/retiming")
@@ -159,10 +130,7 @@ def _pieces(request: RetimingRequest, rate: FrameRate) -> tuple[Piece, ...]:
     if isinstance(way, ThroughAnchors):
         return through_anchors((anchor.old_ms, anchor.new_ms) for anchor in way.anchors)
     if isinstance(way, InPieces):
-        pieces = tuple(Piece(p.from_ms, p.to_ms, p.offset_ms, p.rate) for p in way.pieces)
-        if list(pieces) != sorted(pieces, key=lambda piece: piece.from_ms):
-            raise RetimingError(message("timing.pieces-out-of-order"))
-        return pieces
+        return pieces_of(way.pieces)
     return rate_change(parse_rate(way.from_fps), parse_rate(way.to_fps))
 
 
@@ -179,7 +147,7 @@ def fit_to_speech(track_id: str, request: FitRequest, here: Here) -> JobView:
     """Asks for captions to be timed by their words; the job's result has times and sureness."""
     project = here.projects.of_track(track_id)
     needs_sound(project)
-    to_ms = request.to_ms if request.to_ms is not None else project.film.facts["duration_ms"]
+    to_ms = request.to_ms if request.to_ms is not None else project.film.duration_ms
     if to_ms <= request.from_ms:
         raise BadInput(message("sound.part-ends-first"))
     track, _ = here.log.track(track_id)
@@ -210,7 +178,7 @@ def cue_key(
         request.reaction_ms,
         request.snap_ms,
         setting.spec.greatest_duration_ms,
-        speech_in(here.settings.films / project.id) or (),
+        speech_in(here.film_folder(project.film)) or (),
     )
     near = (
         state.lines if request.key == "back" else state.lines[max(state.next - 1, 0) : state.next]
@@ -233,11 +201,13 @@ def _on_frames(caption: Caption, rate: FrameRate) -> Times:
 
 def _asked(here: Services, project_id: str, kind: str, parameters: dict[str, object]) -> JobView:
     """The job, or the same one that is on its way already."""
+    film_id = here.projects.get(project_id).film.id
     for job in here.jobs.of_project(project_id):
         if (
             job.kind == kind
             and job.state in ("waiting", "running")
             and job.parameters == parameters
+            and job.film_id == film_id
         ):
             return JobView.model_validate(job)
     return JobView.model_validate(here.queue.add(project_id, kind, parameters))

@@ -1,5 +1,6 @@
 """Times that are asked for and answered."""
 
+from collections.abc import Sequence
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
@@ -7,11 +8,9 @@ from pydantic import BaseModel, Field
 from dunlin.api.tracks.views import EditView
 from dunlin.api.wire import MOST_MS, View
 from dunlin.core.captions import Times
-from dunlin.core.messages import Message
-from dunlin.core.speech.activity import Stretch
-from dunlin.core.speech.fitness import Fitness
+from dunlin.core.messages import message
 from dunlin.core.timing.cueing import Cueing, Key
-from dunlin.core.timing.retiming import BelowZero, Edges
+from dunlin.core.timing.retiming import BelowZero, Edges, Piece, RetimingError
 from dunlin.core.timing.typed import TypedField
 
 __all__ = [
@@ -27,16 +26,10 @@ __all__ = [
     "RetimingView",
     "ShotRequest",
     "ShotsView",
-    "SpeechView",
     "ThroughAnchors",
     "TypedRequest",
+    "pieces_of",
 ]
-
-
-class SpeechView(View):
-    """Where somebody speaks."""
-
-    stretches: list[Stretch]
 
 
 class ShotRequest(BaseModel):
@@ -85,6 +78,14 @@ class PieceView(View):
     rate: Annotated[float, Field(ge=0.2, le=5)] = 1.0
 
 
+def pieces_of(views: Sequence[PieceView]) -> tuple[Piece, ...]:
+    """:raises RetimingError: when they are not in the order of their starts"""
+    pieces = tuple(Piece(p.from_ms, p.to_ms, p.offset_ms, p.rate) for p in views)
+    if list(pieces) != sorted(pieces, key=lambda piece: piece.from_ms):
+        raise RetimingError(message("timing.pieces-out-of-order"))
+    return pieces
+
+
 class InPieces(BaseModel):
     """Each piece by an amount of its own."""
 
@@ -105,13 +106,6 @@ class RetimingRequest(BaseModel):
     edges: Edges = "both"
     below_zero: BelowZero = "hold"
     on_frames: bool = True
-
-
-class FitnessView(View):
-    """What is measured of a sound, None where nobody speaks; and what stands in the way of recognising."""
-
-    fitness: Fitness | None
-    told: list[Message]
 
 
 class RetimingView(View):

@@ -33,6 +33,7 @@ from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import TRACKS
 from dunlin.store.log import Author, Changed, Done, Outdated, Step
 from dunlin.store.projects import Project
+from dunlin.work.films import needs_film
 from dunlin.work.judging import judge_of, waivers_in
 from dunlin.work.specs import change_track as changed_track
 from dunlin.work.splitting import lines_broken, page_written, split_by_words
@@ -153,6 +154,7 @@ def remove_track(track_id: str, here: Here, who: Who) -> None:
 def burn_track(track_id: str, request: BurnRequest, here: Here) -> JobView:
     """Asks for the film with the track's captions in the picture."""
     project = here.projects.of_track(track_id)
+    needs_film(project)
     parameters = {"track_id": track_id, **request.model_dump()}
     return JobView.model_validate(here.queue.add(project.id, "burn", parameters))
 

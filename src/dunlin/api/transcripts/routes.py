@@ -8,12 +8,14 @@ from starlette.concurrency import run_in_threadpool
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import body_of
 from dunlin.api.services import Here, Services
+from dunlin.api.timing.views import pieces_of
 from dunlin.api.transcripts.views import (
     OffersView,
     OfferView,
     SpeakersRequest,
     TermsRequest,
     TranscriptEdit,
+    TranscriptRetiming,
     WordsView,
 )
 from dunlin.api.wire import Problem, attachment
@@ -28,7 +30,7 @@ from dunlin.store.log import Author, Step
 from dunlin.store.projects import Project
 from dunlin.work.hearing import needs_words_at_rest
 from dunlin.work.speaking import set_speakers
-from dunlin.work.transcript import take_words, write_words
+from dunlin.work.transcript import retime_words, take_words, write_words
 
 __all__ = ["router"]
 
@@ -70,6 +72,23 @@ def edit_transcript(
         base=request.base_revision, gesture=request.gesture, key=key,
     )  # fmt: skip
     return _answer(here, project, who, done.revision, request.first, words)
+
+
+@router.post(
+    "/projects/{project_id}/transcript/retiming",
+    responses={409: {"model": Problem}, 422: {"model": Problem}},
+)
+def retime_transcript(
+    project_id: str, request: TranscriptRetiming, here: Here, who: Who, key: EditKey = None
+) -> WordsView:
+    """Moves all words in time."""
+    project = here.projects.get(project_id)
+    needs_words_at_rest(here, project_id)
+    retime_words(
+        here, project, pieces_of(request.pieces), who,
+        base=request.base_revision, gesture=request.gesture, key=key,
+    )  # fmt: skip
+    return _words_view(here, here.projects.get(project_id), who)
 
 
 def _answer(

@@ -4,6 +4,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from dunlin.api.timing.views import PieceView
 from dunlin.api.wire import MOST_MS, MOST_WORDS, View
 from dunlin.core.speech import Word
 
@@ -94,6 +95,15 @@ class TranscriptEdit(BaseModel):
     words: Annotated[list[WrittenWord], Field(max_length=MOST_WORDS)]
     gesture: Annotated[str, Field(min_length=1, max_length=64)] | None = None
     """Edits in a row with the same name are undone together."""
+
+
+class TranscriptRetiming(BaseModel):
+    """All words moved in time, each by the piece that it begins in."""
+
+    base_revision: Annotated[int, Field(ge=0)]
+    pieces: Annotated[list[PieceView], Field(min_length=1, max_length=1000)]
+    gesture: Annotated[str, Field(min_length=1, max_length=64)] | None = None
+    """With what it is undone together, such as the same done to the captions."""
 
 
 class NamedSpeaker(Speaker):

@@ -1,8 +1,9 @@
 """Addresses of what edits are made on, within a project.
 
-`tracks/ID/captions` are captions; `transcript` is the words; all others are records: `project` (title
-and spec), `tracks` (which there are, with name, language and spec), `speakers`, `terms`, `shots`,
-`specs` (those that were taken from the house, as they were then), `styles`, and `tracks/ID/waivers`. The house
+`tracks/ID/captions` are captions; `transcript` is the words; all others are records: `project` (title,
+spec, and which film it shows), `tracks` (which there are, with name, language and spec), `speakers`, `terms`,
+`specs` (those that were taken from the house, as they were then), `styles`, `tracks/ID/waivers`, and
+`films/ID/shots` (the shot changes of a film). The house
 has `specs` and `people` (their names, by their ids). What a version of a track keeps for itself, such as
 the places of its captions in an upright picture, has an address below the track's:
 `tracks/ID/versions/NAME/...`.
@@ -14,7 +15,6 @@ from typing import Literal
 __all__ = [
     "PEOPLE",
     "PROJECT",
-    "SHOTS",
     "SPEAKERS",
     "SPECS",
     "STYLES",
@@ -24,6 +24,7 @@ __all__ = [
     "Kind",
     "Target",
     "captions_of",
+    "shots_in",
     "waivers_of",
 ]
 
@@ -31,7 +32,6 @@ PROJECT = "project"
 TRACKS = "tracks"
 SPEAKERS = "speakers"
 TERMS = "terms"
-SHOTS = "shots"
 SPECS = "specs"
 STYLES = "styles"
 PEOPLE = "people"
@@ -48,6 +48,11 @@ def captions_of(track_id: str) -> str:
 def waivers_of(track_id: str) -> str:
     """Address of the findings of a track that are accepted as they are."""
     return f"{TRACKS}/{track_id}/waivers"
+
+
+def shots_in(film_id: str) -> str:
+    """Address of a film's shot changes."""
+    return f"films/{film_id}/shots"
 
 
 @dataclass(frozen=True)

@@ -64,7 +64,7 @@ _PAGES.filters["clock"] = clock
 
 @dataclass(frozen=True)
 class FilmFacts:
-    """What the report tells of the film."""
+    """What the report tells of the film; its name is empty until it is there."""
 
     name: str
     duration_ms: int

@@ -1,13 +1,15 @@
-"""Captions moved in time: by an amount, a stretch, a change of frame rate, or piece by piece."""
+"""Captions and words moved in time: by an amount, a stretch, a change of frame rate, or piece by piece."""
 
 from bisect import bisect_right
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Literal, TypeAlias
 
 from dunlin.core.captions import Caption
 from dunlin.core.messages import Told, message
+from dunlin.core.speech import Word
+from dunlin.core.speech.words import in_order
 from dunlin.core.timecode import FrameRate
 
 __all__ = [
@@ -20,6 +22,7 @@ __all__ = [
     "retimed",
     "shift",
     "through_anchors",
+    "words_retimed",
 ]
 
 Edges: TypeAlias = Literal["both", "ins", "outs"]
@@ -114,10 +117,10 @@ def retimed(
 
     :param pieces: in order, the first of which also holds for what comes before it
     """
-    starts = [piece.from_ms for piece in pieces]
+    piece_at = _pieces_by_time(pieces)
     moved = []
     for caption in captions:
-        piece = pieces[max(bisect_right(starts, caption.in_ms) - 1, 0)]
+        piece = piece_at(caption.in_ms)
         in_ms, out_ms = piece.at(caption.in_ms), piece.at(caption.out_ms)
         if edges == "ins":
             in_ms, out_ms = min(in_ms, caption.out_ms - 1), caption.out_ms
@@ -135,6 +138,26 @@ def retimed(
         ]
         moved = [(c, in_ms, max(out_ms, in_ms + 1)) for c, in_ms, out_ms in moved]
     return Retimed(tuple(_held(*entry) for entry in moved), below)
+
+
+def words_retimed(words: Iterable[Word], pieces: Sequence[Piece]) -> list[Word]:
+    """Words at their new times, each moved whole with the piece that it begins in.
+
+    None begins before zero, nor before the one before it ends.
+
+    :param pieces: in order, the first of which also holds for what comes before it
+    """
+    piece_at = _pieces_by_time(pieces)
+    return in_order(
+        replace(word, start_ms=piece.at(word.start_ms), end_ms=piece.at(word.end_ms))
+        for word in words
+        for piece in (piece_at(word.start_ms),)
+    )
+
+
+def _pieces_by_time(pieces: Sequence[Piece]) -> Callable[[int], Piece]:
+    starts = [piece.from_ms for piece in pieces]
+    return lambda ms: pieces[max(bisect_right(starts, ms) - 1, 0)]
 
 
 def _held(caption: Caption, in_ms: int, out_ms: int) -> Caption:

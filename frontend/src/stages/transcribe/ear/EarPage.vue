@@ -68,7 +68,7 @@ useCommands([
 <template>
   <div class="ear">
     <p v-if="ear.problem" class="problem" role="alert">{{ ear.problem }}</p>
-    <p v-if="!project.project?.film.has_sound" class="start soft">{{ t('timing.noSound') }}</p>
+    <p v-if="!project.project?.film.has_sound" class="start soft">{{ project.hasFilm ? t('timing.noSound') : t('timing.noFilm') }}</p>
     <div v-else-if="!ear.passage" class="start">
       <h2>{{ ear.atEnd ? t('ear.atEnd') : t('ear.title') }}</h2>
       <p>{{ ear.atEnd ? t('ear.atEndBody') : t('ear.body') }}</p>

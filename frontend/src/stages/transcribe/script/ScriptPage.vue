@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A client's script before it is taken in: who speaks, what is said, and the captions it gives. */
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 
@@ -40,7 +40,7 @@ const doubts = computed(() => {
   const part = reading.spoken_ms / Math.max(project.durationMs, 1)
   return [
     ...(reading.language ? [t('script.otherLanguage', { language: languageName(reading.language), track: languageName(ownLanguage.value) })] : []),
-    ...(part > FAR_LONGER ? [t('script.longer', length)] : part < FAR_SHORTER ? [t('script.shorter', length)] : []),
+    ...(!project.hasFilm ? [] : part > FAR_LONGER ? [t('script.longer', length)] : part < FAR_SHORTER ? [t('script.shorter', length)] : []),
   ]
 })
 
@@ -50,6 +50,8 @@ async function setLanguage(language: string) {
 }
 
 watch([() => script.file, () => script.pasted, script.how], () => void script.look(), { deep: true })
+// A file may have been chosen where there was nothing yet to read it into.
+onMounted(() => void (script.file && !script.reading && script.look()))
 
 function picked(event: Event) {
   const input = event.target as HTMLInputElement

@@ -50,8 +50,8 @@ const unfit = shallowRef<Message[]>([])
 watch(
   () => project.latest('speech')?.state,
   async () => {
-    const params = { path: { project_id: project.project!.id } }
-    const { data } = await client.GET('/api/projects/{project_id}/sound-fitness', { params })
+    const params = { path: { film_id: project.project!.film.id } }
+    const { data } = await client.GET('/api/films/{film_id}/sound-fitness', { params })
     unfit.value = data?.told ?? []
   },
   { immediate: true },

@@ -30,7 +30,7 @@ const streams = computed(() =>
 const source = computed(() => {
   if (heardMs.value === null) return undefined
   const asked = new URLSearchParams({ from_ms: String(Math.round(heardMs.value)), stream: String(stream.value), voice_focus: String(voiceFocus.value) })
-  return `/api/projects/${project.project!.id}/sound?${asked}`
+  return `/api/films/${project.project!.film.id}/sound?${asked}`
 })
 
 // The same passage another way, from where it was: so the two can be compared.
@@ -48,7 +48,7 @@ watch(source, async (now, before) => {
 
 onMounted(async () => {
   sounds.value = await answered(
-    client.GET('/api/projects/{project_id}/sounds', { params: { path: { project_id: project.project!.id } } }),
+    client.GET('/api/films/{film_id}/sounds', { params: { path: { film_id: project.project!.film.id } } }),
   )
 })
 
