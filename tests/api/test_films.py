@@ -258,7 +258,10 @@ def test_words_move_in_time_with_the_captions_and_back_with_them(
         {"from_ms": 2000, "to_ms": None, "offset_ms": 900},
     ]
     body = {"base_revision": revision, "pieces": pieces, "gesture": "moved"}
-    stale = client.post(f"{address}/transcript/retiming", json=body | {"base_revision": 0})
+    elsewhere = {"Dunlin-Person": "tobit", "Dunlin-Window": "his"}
+    stale = client.post(
+        f"{address}/transcript/retiming", json=body | {"base_revision": 0}, headers=elsewhere
+    )
     assert stale.status_code == 409
     answer = client.post(f"{address}/transcript/retiming", json=body)
     assert [word["start_ms"] for word in answer.json()["words"]] == [1500, 3900]
