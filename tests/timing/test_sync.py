@@ -37,6 +37,39 @@ def errors(found: Sequence[Caption], truth: Sequence[Caption]) -> np.ndarray:
     return np.array([abs(a.in_ms - b.in_ms) for a, b in zip(found, truth, strict=True)])
 
 
+def without(speech: Sequence[Stretch], from_ms: int, to_ms: int) -> list[Stretch]:
+    """The speech of the same film with a part cut out."""
+    by = to_ms - from_ms
+    kept = []
+    for s in speech:
+        kept.append(Stretch(s.start_ms, min(s.end_ms, from_ms)))
+        kept.append(Stretch(max(s.start_ms, to_ms) - by, s.end_ms - by))
+    return [s for s in kept if s.end_ms > s.start_ms]
+
+
+@pytest.mark.parametrize("under", UNDER)
+def test_captions_of_a_part_that_was_cut_out_are_absent_and_the_others_are_right(
+    under: str,
+) -> None:
+    captions, speech = heard(3, under)
+    for from_ms, to_ms in ((60_000, 80_000), (120_000, 200_000), (90_000, 97_000)):
+        found = sync(captions, without(speech, from_ms, to_ms))
+        moved = {c.id: c.in_ms for c in retimed(captions, found.pieces).captions}
+        for caption in captions:
+            if caption.out_ms <= from_ms or caption.in_ms >= to_ms:
+                right = caption.in_ms - (caption.in_ms >= to_ms) * (to_ms - from_ms)
+                assert abs(moved[caption.id] - right) <= 80, (from_ms, caption)
+            elif caption.in_ms > from_ms + 300 and caption.out_ms < to_ms - 300:
+                assert caption.id not in moved, (from_ms, caption)
+
+
+def test_songs_and_signs_are_not_taken_for_parts_that_were_cut_out() -> None:
+    captions, speech = heard(4, "nothing")
+    for first in range(5, len(speech) - 12, 9):
+        unheard = [*speech[:first], *speech[first + 10 :]]
+        assert not any(piece.absent for piece in sync(captions, unheard).pieces)
+
+
 @pytest.mark.parametrize("under", UNDER)
 @pytest.mark.parametrize("seed", [1, 2])
 def test_a_constant_offset_is_found_within_60_ms(seed: int, under: str) -> None:

@@ -2543,6 +2543,11 @@ export interface components {
              * @default 1
              */
             rate: number;
+            /**
+             * Absent
+             * @default false
+             */
+            absent: boolean;
         };
         /** Place */
         Place: {

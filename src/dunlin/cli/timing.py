@@ -170,6 +170,8 @@ def align(
 def _told(piece: Piece) -> Message:
     """What is done with the times from somewhere on."""
     time, offset = clock(piece.from_ms), f"{piece.offset_ms:+.0f}"
+    if piece.absent:
+        return message("cli.piece-absent", time=time)
     if piece.rate == 1:
         return message("cli.piece", time=time, offset=offset)
     return message("cli.piece-drifts", time=time, offset=offset, rate=f"{piece.rate:.5f}")
@@ -197,4 +199,6 @@ def _write_retimed(
     moved = retimed(document.captions, pieces, edges=edges, below_zero=below_zero)
     if count := len(moved.below_zero):
         note(message(f"cli.below-zero-{below_zero}", count=count))
+    if count := len(moved.absent):
+        note(message("cli.absent", count=count))
     write_captions(path, replace(document, captions=moved.captions), target, context)

@@ -17,7 +17,7 @@ const runs = computed(() =>
     const from = piece.from_ms
     const to = piece.to_ms ?? Math.max(props.durationMs, from + 1)
     const by = (ms: number) => ms * piece.rate + piece.offset_ms - ms
-    return { from, to, first: by(from), last: by(to) }
+    return { from, to, first: by(from), last: by(to), absent: piece.absent }
   }),
 )
 const reach = computed(() => {
@@ -37,7 +37,7 @@ const y = (ms: number) => HEIGHT - ((ms - reach.value[0]) / (reach.value[1] - re
     <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" role="img" :aria-label="t('timing.plot')">
       <line class="zero" x1="0" :x2="WIDTH" :y1="y(0)" :y2="y(0)" />
       <line v-for="(run, i) in runs.slice(1)" :key="`b${i}`" class="break" :x1="x(run.from)" :x2="x(run.from)" y1="0" :y2="HEIGHT" />
-      <line v-for="(run, i) in runs" :key="i" class="run" :x1="x(run.from)" :y1="y(run.first)" :x2="x(run.to)" :y2="y(run.last)" />
+      <line v-for="(run, i) in runs" :key="i" class="run" :class="{ absent: run.absent }" :x1="x(run.from)" :y1="y(run.first)" :x2="x(run.to)" :y2="y(run.last)" />
     </svg>
     <figcaption class="time">
       <span>0:00</span>
@@ -48,6 +48,9 @@ const y = (ms: number) => HEIGHT - ((ms - reach.value[0]) / (reach.value[1] - re
 </template>
 
 <style scoped>
+.run.absent {
+  opacity: 0;
+}
 .plot {
   margin: 0;
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Many captions moved in one go, seen on the Score before it is done. */
-import { computed, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/picture/playerStore'
@@ -23,6 +23,8 @@ const player = usePlayer()
 const selection = useSelection()
 const retime = useRetime()
 const done = ref('')
+/** Where parts begin that the sound does not have; they can be kept all the same. */
+const absent = reactive(new Set<number>())
 
 const titled = <T extends string>(kind: string, values: readonly T[]) =>
   computed(() => values.map((value) => ({ value, title: t(`timing.${kind}.${value}`) })))
@@ -31,6 +33,7 @@ const scopes = titled('scope', SCOPES)
 const edges = titled('edges', EDGES)
 const belowZero = titled('belowZero', BELOW_ZERO)
 
+const breaks = computed(() => retime.pieces.filter((piece) => !piece.absent).length - 1)
 const listening = computed(() => retime.job?.state === 'running' || retime.job?.state === 'waiting')
 async function apply() {
   const changed = await retime.apply()
@@ -83,7 +86,8 @@ useCommands([
           <p v-if="!retime.found.pieces.length" class="cannot" role="status">{{ t('timing.cannotTell') }}</p>
           <template v-else-if="retime.pieces.length">
             <p class="found" role="status">
-              {{ retime.pieces.length > 1 ? t('timing.foundBreaks', { n: retime.pieces.length - 1 }) : t('timing.foundOffset') }}
+              {{ breaks ? t('timing.foundBreaks', breaks) : t('timing.foundOffset') }}
+              <template v-if="retime.pieces.some((piece) => piece.absent)">{{ t('timing.foundAbsent', retime.seen?.dropped.length ?? 0) }}</template>
               <template v-if="retime.found.drift">{{ t('timing.foundDrift', { cause: retime.found.drift }) }}</template>
             </p>
             <OffsetPlot :pieces="retime.pieces" :duration-ms="project.durationMs" />
@@ -94,7 +98,11 @@ useCommands([
             <ol class="pieces">
               <li v-for="(piece, index) in retime.pieces" :key="piece.from_ms">
                 <button type="button" class="time" @click="player.place(piece.from_ms)">{{ minutes(piece.from_ms) }}</button>
-                <label>
+                <label v-if="piece.absent || absent.has(piece.from_ms)" class="absent">
+                  <input v-model="piece.absent" type="checkbox" :data-absent="piece.from_ms" @change="absent.add(piece.from_ms)" />
+                  {{ t('timing.absent') }}
+                </label>
+                <label v-if="!piece.absent">
                   <input v-model.number="piece.offset_ms" type="number" step="40" class="time" :aria-label="t('timing.pieceOffset', { n: index + 1 })" />
                   ms
                 </label>
@@ -132,6 +140,14 @@ useCommands([
 </template>
 
 <style scoped>
+.absent {
+  display: flex;
+  align-items: baseline;
+  gap: 6px;
+}
+.pieces .absent input {
+  width: auto;
+}
 p {
   margin: 0;
   font-size: 13px;

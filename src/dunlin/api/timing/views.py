@@ -76,11 +76,13 @@ class PieceView(View):
     to_ms: Annotated[int, Field(ge=0, le=MOST_MS)] | None
     offset_ms: Annotated[float, Field(ge=-MOST_MS, le=MOST_MS)]
     rate: Annotated[float, Field(ge=0.2, le=5)] = 1.0
+    absent: bool = False
+    """Whether the film has no such part: its captions and words are left out."""
 
 
 def pieces_of(views: Sequence[PieceView]) -> tuple[Piece, ...]:
     """:raises RetimingError: when they are not in the order of their starts"""
-    pieces = tuple(Piece(p.from_ms, p.to_ms, p.offset_ms, p.rate) for p in views)
+    pieces = tuple(Piece(p.from_ms, p.to_ms, p.offset_ms, p.rate, p.absent) for p in views)
     if list(pieces) != sorted(pieces, key=lambda piece: piece.from_ms):
         raise RetimingError(message("timing.pieces-out-of-order"))
     return pieces

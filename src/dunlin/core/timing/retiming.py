@@ -49,6 +49,8 @@ class Piece:
     to_ms: int | None
     offset_ms: float
     rate: float = 1.0
+    absent: bool = False
+    """Whether the film has no such part: what is whole in it is left out."""
 
     def at(self, ms: float) -> int:
         return round(ms * self.rate + self.offset_ms)
@@ -56,10 +58,12 @@ class Piece:
 
 @dataclass(frozen=True)
 class Retimed:
-    """The captions that are left, and the ids of those that would have started below zero."""
+    """The captions that are left, and the ids of those that would have started below zero, and of those
+    in absent parts."""
 
     captions: tuple[Caption, ...]
     below_zero: tuple[str, ...]
+    absent: tuple[str, ...] = ()
 
 
 def shift(by_ms: float) -> tuple[Piece, ...]:
@@ -111,16 +115,20 @@ def retimed(
     edges: Edges = "both",
     below_zero: BelowZero = "hold",
 ) -> Retimed:
-    """Captions at their new times. A whole caption moves with the piece that its in is in.
+    """Captions at their new times. A whole caption moves with the piece that its in is in, and is left
+    out where that is absent.
 
     With one edge alone moved, a caption keeps a millisecond at least.
 
     :param pieces: in order, the first of which also holds for what comes before it
     """
     piece_at = _pieces_by_time(pieces)
-    moved = []
+    moved, absent = [], []
     for caption in captions:
         piece = piece_at(caption.in_ms)
+        if piece.absent:
+            absent.append(caption.id)
+            continue
         in_ms, out_ms = piece.at(caption.in_ms), piece.at(caption.out_ms)
         if edges == "ins":
             in_ms, out_ms = min(in_ms, caption.out_ms - 1), caption.out_ms
@@ -137,11 +145,12 @@ def retimed(
             for c, in_ms, out_ms in moved
         ]
         moved = [(c, in_ms, max(out_ms, in_ms + 1)) for c, in_ms, out_ms in moved]
-    return Retimed(tuple(_held(*entry) for entry in moved), below)
+    return Retimed(tuple(_held(*entry) for entry in moved), below, tuple(absent))
 
 
 def words_retimed(words: Iterable[Word], pieces: Sequence[Piece]) -> list[Word]:
-    """Words at their new times, each moved whole with the piece that it begins in.
+    """Words at their new times, each moved whole with the piece that it begins in, without those of
+    absent ones.
 
     None begins before zero, nor before the one before it ends.
 
@@ -152,6 +161,7 @@ def words_retimed(words: Iterable[Word], pieces: Sequence[Piece]) -> list[Word]:
         replace(word, start_ms=piece.at(word.start_ms), end_ms=piece.at(word.end_ms))
         for word in words
         for piece in (piece_at(word.start_ms),)
+        if not piece.absent
     )
 
 

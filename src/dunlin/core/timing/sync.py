@@ -5,7 +5,7 @@ another language than the speech.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -47,11 +47,18 @@ _PAUSE_MS = 2000
 _ONSET_WIDTH_MS, _FINE_ONSET_WIDTH_MS = 80.0, 30.0
 # A drift must be better than none by this much, for every stretch can be laid a little better.
 _DRIFT_GAIN = 1.03
+# What a caption of a part that the film does not have costs: more than one laid where nobody speaks,
+# so that songs and signs are not taken for such parts.
+_ABSENT_COST = 1.5
+# Laying them apart must be better by this much, as a drift must.
+_ABSENT_GAIN = 1.03
 # Less than this from the first caption to the last is as well an onset heard a little late.
 _LEAST_DRIFT_MS = 200
 # Chance reaches this part of what captions that belong to the sound reach; above, it grows sure.
 _CHANCE, _CERTAIN = 0.25, 0.55
 _CHANCES = 3
+# An offset that no caption has.
+_NOWHERE = np.iinfo(np.int64).max
 _FEWEST, _ENOUGH_SECONDS = 3, 12.0
 
 
@@ -59,7 +66,8 @@ _FEWEST, _ENOUGH_SECONDS = 3, 12.0
 class Sync:
     """How captions and speech disagree.
 
-    `pieces` bring captions to the speech; there is none when it cannot be told. `agreement_before` and
+    `pieces` bring captions to the speech; there is none when it cannot be told. Those of a part that
+    the film does not have, such as another cut of it, are absent. `agreement_before` and
     `agreement_after` are per cent; `sure` goes from 0, it cannot be told, to 1. `drift` names the likely
     cause of a drift, of `RATES`.
     """
@@ -73,9 +81,13 @@ class Sync:
 
 @dataclass(frozen=True)
 class _Laid:
-    """Captions laid on the sound at one rate: a place for each, in milliseconds, and its worth."""
+    """Captions laid on the sound at one rate: a place for each, in milliseconds, and its worth.
+
+    `absent` are those of parts that the film does not have; their offsets say nothing.
+    """
 
     offsets: npt.NDArray[np.int64]
+    absent: npt.NDArray[np.bool_]
     worth: float
     rate: float
     drift: str
@@ -103,7 +115,7 @@ def sync(captions: Sequence[Caption], speech: Sequence[Stretch]) -> Sync:
     sure = min(max((margin - _CHANCE) / (_CERTAIN - _CHANCE), 0.0), 1.0)
     # A few captions fit somewhere in any film: what is gained over chance must amount to something.
     sure *= min((found.worth - chance) / _ENOUGH_SECONDS, 1.0) if len(captions) >= _FEWEST else 0.0
-    pieces = _pieces(times, found)
+    pieces = _pieces(times, _without_absent_parts(times, found, sound))
     after = agreement(retimed(captions, pieces).captions, speech)
     if sure == 0.0:
         return Sync((), before, before, 0.0, "")
@@ -225,7 +237,101 @@ def _laid(times: npt.NDArray[np.float64], sound: _Sound, rate: float, drift: str
     offsets = np.empty(len(times), np.int64)
     for run, place in _runs(exact[chosen]):
         offsets[run] = _fine(times[run], place, sound)
-    return _Laid(offsets, total, rate, drift)
+    return _Laid(offsets, np.zeros(len(times), np.bool_), total, rate, drift)
+
+
+def _without_absent_parts(times: npt.NDArray[np.float64], laid: _Laid, sound: _Sound) -> _Laid:
+    """The captions laid with those left out that stand in the way of the others, where that pays.
+
+    What was cut out of a film has captions that belong nowhere in it, and those behind them come to
+    where they stood.
+    """
+    stretched = times * laid.rate
+    places = _places(stretched, sound)
+    chosen, _ = _best_way_with_absent(stretched, places, _worth(stretched, places, sound))
+    found = np.unique(places[chosen[chosen >= 0]])
+    runs = [(chosen >= 0) & (places[chosen] == place) for place in found]
+    exact = np.unique(
+        [_fine(stretched[run], int(p), sound) for run, p in zip(runs, found, strict=True)]
+    )
+    chosen, total = _best_way_with_absent(stretched, exact, _worth(stretched, exact, sound))
+    if chosen.min() >= 0 or total <= laid.worth * _ABSENT_GAIN:
+        return laid
+    offsets, absent = exact[chosen], chosen < 0
+    for place in np.unique(offsets[~absent]):
+        run = ~absent & (offsets == place)
+        offsets[run] = _fine(stretched[run], int(place), sound)
+    return _Laid(offsets, absent, total, laid.rate, laid.drift)
+
+
+def _best_way_with_absent(
+    times: npt.NDArray[np.float64], places: npt.NDArray[np.int64], worth: _Floats
+) -> tuple[npt.NDArray[np.int64], float]:
+    """As `_best_way`, where captions in a row may have no place at all, at a break; theirs is -1.
+
+    What the best way to each end of a caption is worth is kept by time, as a sum that only grows, so
+    that the next ones look up how much may have come before them, however many were left out.
+    """
+    captions, count = worth.shape
+    first = times[0, 1] + places[0]
+    bins = int((times[-1, 1] + places[-1] - first) // _COARSE_MS) + 2
+    until = np.full(bins, -np.inf)
+    whose = np.full(bins, -1, np.int64)
+    best = np.full(count, -np.inf)
+    came_from = np.empty((captions, count), np.int64)
+    stay = np.arange(count)
+    ends = np.empty((captions, count))
+    for index in range(captions):
+        by_time = ((times[index, 0] + places + _OVERLAP_MS - first) // _COARSE_MS).astype(np.int64)
+        known = by_time >= 0
+        before = by_time.clip(0, bins - 1)
+        jump = np.where(known, until[before], -np.inf) - _BREAK_COST - _ABSENT_COST * (index - 1)
+        begin = -(_BREAK_COST + _ABSENT_COST * index) if index else 0.0
+        leaves = best < np.maximum(jump, begin)
+        came_from[index] = np.where(
+            leaves, np.where(jump > begin, whose[before], -1), (index - 1) * count + stay
+        )
+        best = np.maximum(best, np.maximum(jump, begin)) + worth[index]
+        ends[index] = (
+            best - _ABSENT_COST * (captions - 1 - index) - _BREAK_COST * (index < captions - 1)
+        )
+        _keep_by_time(
+            until, whose,
+            ((times[index, 1] + places - first) // _COARSE_MS).astype(np.int64) + 1,
+            best + _ABSENT_COST * index, index * count + stay,
+        )  # fmt: skip
+    chosen = np.full(captions, -1, np.int64)
+    at = int(ends.argmax())
+    total = float(ends.flat[at])
+    while at >= 0:
+        index, place = divmod(at, count)
+        chosen[index] = place
+        at = int(came_from[index, place])
+    return chosen, total
+
+
+def _keep_by_time(
+    until: npt.NDArray[np.float64],
+    whose: npt.NDArray[np.int64],
+    at: npt.NDArray[np.int64],
+    values: npt.NDArray[np.float64],
+    names: npt.NDArray[np.int64],
+) -> None:
+    """Makes `until`, which never falls, at each bin the greatest of the values at and before it.
+
+    :param at: the bins of the values, in order
+    """
+    highest = np.maximum.accumulate(values)
+    which = names[np.maximum.accumulate(np.where(values == highest, np.arange(len(values)), 0))]
+    # Behind the last of them it is changed only as long as it is lower.
+    last = max(int(np.searchsorted(until, highest[-1])), int(at[0]))
+    span = np.arange(int(at[0]), min(last, len(until)))
+    if not len(span):
+        return
+    step = np.searchsorted(at, span, side="right") - 1
+    higher = highest[step] > until[span]
+    until[span] = np.where(higher, highest[step], until[span])
+    whose[span] = np.where(higher, which[step], whose[span])
 
 
 def _best_way(
@@ -333,11 +439,16 @@ def _worth(times: npt.NDArray[np.float64], places: npt.NDArray[np.int64], sound:
 def _pieces(times: npt.NDArray[np.float64], laid: _Laid) -> tuple[Piece, ...]:
     """Runs of captions at one offset; those that differ by less than can be heard are one."""
     pieces: list[Piece] = []
-    for run, offset in _runs(laid.offsets):
+    # An absent caption stays where it is if it is kept after all.
+    for run, offset in _runs(np.where(laid.absent, _NOWHERE, laid.offsets)):
         start = 0 if run.start == 0 else int(times[run.start, 0])
         end = None if run.stop == len(times) else int(times[run.stop, 0])
-        if pieces and abs(pieces[-1].offset_ms - offset) < _COARSE_MS:
-            pieces[-1] = Piece(pieces[-1].from_ms, end, pieces[-1].offset_ms, laid.rate)
+        if offset == _NOWHERE:
+            pieces.append(
+                Piece(start, end, pieces[-1].offset_ms if pieces else 0, laid.rate, absent=True)
+            )
+        elif pieces and not pieces[-1].absent and abs(pieces[-1].offset_ms - offset) < _COARSE_MS:
+            pieces[-1] = replace(pieces[-1], to_ms=end)
         else:
             pieces.append(Piece(start, end, offset, laid.rate))
     return tuple(pieces)
