@@ -168,5 +168,22 @@ def test_a_sentence_stays_whole_for_a_little_speed_and_is_not_cut_to_fill_up() -
     ]
 
 
+@given(st.data())
+def test_captions_are_shown_as_long_as_their_length_asks_where_there_is_room(
+    data: st.DataObject,
+) -> None:
+    steps = ((1, 900), (12, 1600), (25, 2600))
+    spec = SPECS["web-video"].model_copy(
+        update={"least_duration_ms": None, "least_duration_by_length": steps, "reading_speed": 60.0}
+    )
+    count = data.draw(st.integers(1, 12))
+    lengths = data.draw(st.lists(st.integers(1, 9), min_size=count, max_size=count))
+    words = [Word("x" * n, 5000 * i, 5000 * i + 40 * n) for i, n in enumerate(lengths)]
+    for cut in segmented(words, spec, RATE):
+        shown = sum(map(len, cut.lines))
+        wanted = max(ms for least, ms in steps if shown >= least)
+        assert cut.out_ms - cut.in_ms >= wanted
+
+
 def test_no_words_make_no_captions() -> None:
     assert segmented([], SPECS["streaming"], RATE) == []

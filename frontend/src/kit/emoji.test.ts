@@ -17,6 +17,10 @@ describe('a text in pieces', () => {
     ])
   })
 
+  it('leaves an emoji that is to be text to the font', () => {
+    expect(pieces('⌚\uFE0E 🇫🇮')).toEqual([{ text: '⌚\uFE0E ' }, { text: '🇫🇮', picture: '/api/emoji/1f1eb-1f1ee' }])
+  })
+
   it('loses nothing', () => {
     const text = 'x👍🏽\n🔔🔔 ☂️y'
     expect(pieces(text).map((piece) => piece.text).join('')).toBe(text)

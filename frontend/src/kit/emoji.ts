@@ -8,6 +8,7 @@ export interface Piece {
 
 const SEGMENTS = new Intl.Segmenter('en', { granularity: 'grapheme' })
 const SHOWN_AS_EMOJI = /\p{Emoji_Presentation}|\uFE0F/u
+const AS_TEXT = '\uFE0E'
 const AS_EMOJI = 0xfe0f
 
 /** A text in pieces; each emoji is one. */
@@ -16,7 +17,7 @@ export function pieces(text: string): Piece[] {
   const found: Piece[] = []
   for (const { segment } of SEGMENTS.segment(text)) {
     const last = found.at(-1)
-    if (SHOWN_AS_EMOJI.test(segment)) found.push({ text: segment, picture: `/api/emoji/${nameOf(segment)}` })
+    if (SHOWN_AS_EMOJI.test(segment) && !segment.includes(AS_TEXT)) found.push({ text: segment, picture: `/api/emoji/${nameOf(segment)}` })
     else if (last && !last.picture) last.text += segment
     else found.push({ text: segment })
   }

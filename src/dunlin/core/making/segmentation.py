@@ -1,10 +1,11 @@
 """Spoken words into timed captions, by dynamic programming over all ways to cut them."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import partial
 from itertools import accumulate, pairwise
 
-from dunlin.core.specs.measures import least_gap_ms
+from dunlin.core.specs.measures import least_duration_ms, least_gap_ms
 from dunlin.core.specs.model import Spec
 from dunlin.core.speech.words import Word, in_order
 from dunlin.core.text.joints import joint_cost, sentence_ends
@@ -80,7 +81,8 @@ class _Limits:
     characters_per_line: int
     lines: int
     reading_speed: float
-    least_duration_ms: int
+    least_duration_ms: Callable[[int], int]
+    """Of so many characters."""
     greatest_duration_ms: int
     least_gap_frames: int
     small_excess: float
@@ -93,13 +95,13 @@ class _Limits:
         if shape:
             # Words count as one character each, with a space between.
             width = 2 * shape.words_per_line - 1
-            return cls(width, shape.lines, float("inf"), 0, greatest_ms, gap_frames, 0.0)
+            return cls(width, shape.lines, float("inf"), lambda _: 0, greatest_ms, gap_frames, 0.0)
         weight = "advice" if "reading-speed" in spec.advice else "error"
         return cls(
             spec.characters_per_line or 42,
             spec.lines or 2,
             spec.reading_speed or 25,
-            spec.least_duration_ms or 0,
+            partial(least_duration_ms, spec),
             greatest_ms,
             gap_frames,
             _FELT_SPEED[weight],
@@ -194,8 +196,9 @@ class _Segmenter:
 
     def _least_duration(self, start: int, end: int) -> int:
         """Milliseconds that the spec wants these words shown at the least."""
-        needed = self._characters(start, end) * 1000 / self.spec.reading_speed
-        return max(self.spec.least_duration_ms, int(needed) + 1)
+        count = self._characters(start, end)
+        needed = count * 1000 / self.spec.reading_speed
+        return max(self.spec.least_duration_ms(count), int(needed) + 1)
 
     def _characters(self, start: int, end: int) -> int:
         """Characters in the caption, its line break counted as the space it replaces."""
@@ -233,7 +236,7 @@ class _Segmenter:
         broken = 0.0
         if shown < least:
             excess, felt = least / shown - 1, self.spec.small_excess
-            if excess < felt and shown >= self.spec.least_duration_ms:
+            if excess < felt and shown >= self.spec.least_duration_ms(self._characters(start, end)):
                 broken += excess / felt * _FELT_COST / _BROKEN_LIMIT
             else:
                 broken += 1 + (least - shown) / least

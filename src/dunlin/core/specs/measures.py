@@ -8,7 +8,14 @@ from dunlin.core.specs.model import Spec
 from dunlin.core.text.measure import line_lengths, read_characters, word_count
 from dunlin.core.timecode import FrameRate, first_frame_from
 
-__all__ = ["Bounds", "Measures", "gap_frames", "least_gap_ms", "measures"]
+__all__ = [
+    "Bounds",
+    "Measures",
+    "gap_frames",
+    "least_duration_ms",
+    "least_gap_ms",
+    "measures",
+]
 
 
 @dataclass(slots=True)
@@ -69,6 +76,12 @@ class Bounds:
 def gap_frames(before: Caption, after: Caption, rate: FrameRate) -> int:
     """Frames on which neither caption is shown; below zero, frames on which both are."""
     return first_frame_from(after.in_ms, rate) - first_frame_from(before.out_ms, rate)
+
+
+def least_duration_ms(spec: Spec, characters: int) -> int:
+    """Milliseconds for which a spec wants a caption of so many characters shown at the least."""
+    by_length = (ms for count, ms in spec.least_duration_by_length if characters >= count)
+    return max(spec.least_duration_ms or 0, *by_length, 0)
 
 
 def least_gap_ms(spec: Spec, rate: FrameRate) -> int:

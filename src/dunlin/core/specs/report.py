@@ -115,6 +115,10 @@ def report_page(
     :param hashes: SHA-256 of the files that belong to it, by their names
     """
     named = {name: getattr(spec, name) for rule in RULES for name in rule.limits}
+    if spec.for_children and spec.children_reading_speed:
+        # Theirs is the one that counts, and is told as what it is.
+        del named["reading_speed"]
+        named["children_reading_speed"] = spec.children_reading_speed
     asked = {name: value for name, value in named.items() if value not in (None, False, "", ())}
     # What counts for the speed is told beside it.
     limits = [

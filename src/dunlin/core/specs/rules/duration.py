@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from dunlin.core.messages import message
+from dunlin.core.specs.measures import least_duration_ms
 from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import (
     frame_at_or_before,
@@ -15,20 +16,16 @@ from dunlin.core.specs.rules.reshaping import (
 __all__ = ["GREATEST", "LEAST"]
 
 
-def least_duration_ms(place: Place, setting: Setting) -> int:
-    """How long a caption of so many characters is to be shown at the least."""
-    spec, count = setting.spec, place.measures.characters
-    by_length = (ms for characters, ms in spec.least_duration_by_length if count >= characters)
-    return max(spec.least_duration_ms or 0, *by_length, 0)
-
-
 def _too_short(setting: Setting) -> Check | None:
     spec = setting.spec
     if not spec.least_duration_ms and not spec.least_duration_by_length:
         return None
 
     def found(place: Place) -> Iterable[Broken]:
-        duration, least = place.measures.duration_ms, least_duration_ms(place, setting)
+        duration, least = (
+            place.measures.duration_ms,
+            least_duration_ms(setting.spec, place.measures.characters),
+        )
         if duration >= least:
             return ()
         return (
@@ -60,7 +57,7 @@ def _too_long(setting: Setting) -> Check | None:
 
 def _lengthen(place: Place, setting: Setting) -> Iterator[Candidate]:
     """More time where there is room, else one caption of it and its neighbour."""
-    yield from more_time(place, setting, least_duration_ms(place, setting))
+    yield from more_time(place, setting, least_duration_ms(setting.spec, place.measures.characters))
     yield from one_of_two(place, setting)
 
 
