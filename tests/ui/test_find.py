@@ -16,6 +16,7 @@ def test_hits_are_seen_first_and_replaced_as_one_step(page: Page, project) -> No
     page.press("TAB")
     page.type("line")
     page.wait_text("[data-hit] ins", "line")
+    page.wait_text("[data-number='2'] .hit ins", "line")
     assert texts(page, project) == before
     page.press("ENTER", "ENTER")
     page.wait_text("[data-caption-find] [role=status]", "2 of 4")
@@ -28,6 +29,7 @@ def test_hits_are_seen_first_and_replaced_as_one_step(page: Page, project) -> No
     page.find("[data-number='1'] .italic")
     page.press("ESCAPE")
     wait_for(lambda: not page.all("[data-caption-find]"), "the search to close")
+    assert not page.all(".card .hit")
     page.press("Ctrl+z")
     wait_for(lambda: texts(page, project)[2:] == before[2:], "all to come back at once")
     assert texts(page, project)[1].startswith("line")

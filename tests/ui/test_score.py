@@ -293,3 +293,22 @@ def test_captions_that_overlap_stand_beside_each_other(page: Page, films) -> Non
     page.press("DELETE")
     wait_for(lambda: len(page.stored(project)) == 3, "one lane fewer")
     wait_for(lambda: abs(page.card(1).rect["width"] - alone["width"] / 2) < 2, "two lanes")
+
+
+def test_a_text_in_two_directions_is_parted_where_its_cursor_is_by_the_order_of_writing(
+    page: Page, films
+) -> None:
+    said = "مرحبا Anna Berg بكم"
+    caption = {"id": "a", "in_ms": 0, "out_ms": 4000, "spans": [{"text": said}]}
+    project = page.new_project(films["short"], [caption])
+    page.server.http.patch(f"/api/projects/{project['id']}", json={"language": "ar"})
+    page.open_project(project)
+    page.card(1)
+    page.press("ARROW_DOWN", "ENTER")
+    field = page.find("textarea")
+    assert field.value_of_css_property("direction") == "rtl"
+    at = said.index("Berg")
+    page.script("arguments[0].setSelectionRange(arguments[1], arguments[1])", field, at)
+    page.press("Alt+s")
+    wait_for(lambda: len(page.stored(project)) == 2, "two captions")
+    assert [text for *_, text in page.stored(project)] == ["مرحبا Anna", "Berg بكم"]

@@ -1,20 +1,31 @@
 <script setup lang="ts">
 /** The text of a caption in its styles, as far as a list shows them. */
+import { computed } from 'vue'
+
 import type { Schemas } from '@/api/client'
 import { pieces } from '@/kit/emoji'
+import { type Hit, partedAtHits } from '@/session/spans'
 
-defineProps<{ spans: readonly Schemas['Span'][] }>()
+const props = defineProps<{
+  spans: readonly Schemas['Span'][]
+  /** Places that are looked for, with what would stand there. */
+  hits?: readonly Hit[]
+}>()
+const shown = computed(() => partedAtHits(props.spans, props.hits ?? []))
 </script>
 
 <template>
   <span
-    v-for="(span, index) in spans"
+    v-for="(span, index) in shown"
     :key="index"
-    :class="{ italic: span.italic, bold: span.bold, underline: span.underline, tinted: span.colour || span.background }"
+    :class="{
+      italic: span.italic, bold: span.bold, underline: span.underline, tinted: span.colour || span.background,
+      hit: span.within, gone: span.within?.put != null, here: span.within?.current,
+    }"
     :style="{ '--tint': span.colour ?? 'inherit', '--box': span.background ?? (span.colour ? '#23201c' : 'transparent') }"
     ><template v-for="(piece, at) in pieces(span.text)" :key="at"
       ><img v-if="piece.picture" class="emoji" :src="piece.picture" :alt="piece.text" draggable="false" /><template v-else>{{ piece.text }}</template></template
-    ></span
+    ><ins v-if="span.ends && span.within?.put">{{ span.within.put }}</ins></span
   >
 </template>
 
@@ -25,6 +36,23 @@ defineProps<{ spans: readonly Schemas['Span'][] }>()
   width: 1.15em;
   height: 1.15em;
   vertical-align: -0.2em;
+}
+.hit {
+  background: var(--tide-wash);
+  border-radius: 2px;
+}
+.hit.here {
+  outline: 2px solid var(--russet);
+}
+.hit.gone {
+  text-decoration: line-through;
+}
+ins {
+  display: inline-block;
+  padding: 0 2px;
+  color: var(--reed);
+  font-weight: 600;
+  text-decoration: none;
 }
 /* Colours are made to be seen on a picture: here they stand on their box, or on a dark ground. */
 .tinted {

@@ -3,6 +3,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { type Caption, openFindings, textOf } from '@/session/captions'
+import { useFound } from '@/session/foundStore'
 import { useProject } from '@/session/projectStore'
 import { newId, useTrack } from '@/session/tracksStore'
 import type { Box, Lane } from '@/score/geometry'
@@ -32,6 +33,8 @@ const project = useProject()
 const track = useTrack()
 const language = computed(() => project.trackInfo?.language)
 const selection = useSelection()
+const found = useFound()
+const hits = computed(() => found.hits.get(props.caption.id))
 
 const text = computed(() => textOf(props.caption))
 const chosen = computed(() => selection.ids.has(props.caption.id))
@@ -169,7 +172,7 @@ function left(event: FocusEvent) {
       @blur="left"
     />
     <p v-else class="text" :lang="language" :dir="caption.direction">
-      <StyledText :spans="caption.shown ?? caption.spans" />
+      <StyledText :spans="hits ? caption.spans : (caption.shown ?? caption.spans)" :hits="hits" />
       <span v-if="!text" class="empty">{{ t('score.empty') }}</span>
       <span v-for="mark in marks" :key="mark" class="mark" data-mark>{{ mark }}</span>
     </p>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 
-import { allBetween, changedBetween, type Span } from '@/session/spans'
+import { allBetween, changedBetween, partedAtHits, type Span } from '@/session/spans'
 
 const span = (text: string, style: Partial<Span> = {}): Span => ({
   text, italic: false, bold: false, underline: false, colour: null, background: null, extras: [], ...style,
@@ -32,5 +32,20 @@ describe('a range of styled text', () => {
     expect(allBetween(text, { from: 0, to: 7 }, (part) => part.italic)).toBe(true)
     expect(allBetween([...text, span('three')], { from: 0, to: 12 }, (part) => part.italic)).toBe(false)
     expect(allBetween(text, { from: 3, to: 4 }, (part) => part.italic)).toBe(false)
+  })
+})
+
+describe('places that are looked for', () => {
+  const plain = (text: string) => ({ text, italic: false, bold: false, underline: false, extras: [] })
+  const spans = [plain('The fog '), { ...plain('bell'), italic: true }, plain(' and the fog')]
+
+  it('are parted from the text, which stays as it is', () => {
+    const hits = [{ start: 21, end: 24, put: 'mist', current: true }, { start: 4, end: 10, put: null, current: false }]
+    const shown = partedAtHits(spans, hits)
+    expect(shown.map(({ text }) => text).join('')).toBe('The fog bell and the fog')
+    expect(shown.map(({ text, italic, within, ends }) => [text, italic, within?.put ?? null, ends ?? null])).toEqual([
+      ['The ', false, null, null], ['fog ', false, null, false], ['be', true, null, true], ['ll', true, null, null],
+      [' and the ', false, null, null], ['fog', false, 'mist', true],
+    ])
   })
 })

@@ -37,6 +37,29 @@ export function allBetween(spans: readonly Span[], range: Range, has: (span: Spa
   return inside.length > 0 && inside.every(has)
 }
 
+/** A place in a text that was looked for, and what is put there when it is replaced: null when nothing is. */
+export interface Hit {
+  start: number
+  end: number
+  put: string | null
+  /** Whether it is the one that one stands on. */
+  current: boolean
+}
+
+/** Styled text parted at hits, each of which is told of its last part. */
+export function partedAtHits(spans: readonly Span[], hits: readonly Hit[]): (Span & { within?: Hit; ends?: boolean })[] {
+  let rest: readonly Span[] = spans
+  let at = 0
+  const shown: (Span & { within?: Hit; ends?: boolean })[] = []
+  for (const hit of hits.toSorted((a, b) => a.start - b.start)) {
+    const [before, inside, after] = parted(rest, { from: hit.start - at, to: hit.end - at })
+    shown.push(...before, ...inside.map((span, index) => ({ ...span, within: hit, ends: index === inside.length - 1 })))
+    rest = after
+    at = hit.end
+  }
+  return [...shown, ...rest]
+}
+
 /** Whether anything is styled otherwise than the caption is. */
 export const isStyled = (spans: readonly Span[]) =>
   spans.some((span) => span.italic || span.bold || span.underline || span.colour || span.background)

@@ -9,8 +9,10 @@ import { useCommands } from '@/kit/commands/commands'
 import { usePlayer } from '@/picture/playerStore'
 import { useSelection } from '@/score/selectionStore'
 import { textOf } from '@/session/captions'
+import { useFound } from '@/session/foundStore'
 import { useHistory } from '@/session/historyStore'
 import { useProject } from '@/session/projectStore'
+import type { Hit as CardHit } from '@/session/spans'
 import { newId, useTrack } from '@/session/tracksStore'
 
 const emit = defineEmits<{ close: [] }>()
@@ -90,6 +92,18 @@ const shown = computed<Shown[]>(() =>
     }
   }),
 )
+
+const inCards = useFound()
+watch([shown, at, replacement], () => {
+  const hits = new Map<string, CardHit[]>()
+  shown.value.forEach((hit, index) => {
+    if (hit.number === null) return
+    const own = { start: hit.start, end: hit.end, put: replacement.value ? hit.put : null, current: index === at.value }
+    hits.set(hit.caption, [...(hits.get(hit.caption) ?? []), own])
+  })
+  inCards.hits = hits
+})
+onBeforeUnmount(() => (inCards.hits = new Map()))
 
 function go(direction: 1 | -1) {
   const { length } = shown.value

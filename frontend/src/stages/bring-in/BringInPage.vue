@@ -150,7 +150,7 @@ async function showRaw() {
           <ol tabindex="0">
             <li v-for="(caption, index) in reading.captions" :key="index">
               <span class="time">{{ shortClock(caption.in_ms) }}<br>{{ shortClock(caption.out_ms) }}</span>
-              <span class="said"><b v-if="caption.speaker">{{ caption.speaker }}</b><StyledText :spans="caption.spans" /></span>
+              <span class="said" dir="auto" :lang="language"><b v-if="caption.speaker">{{ caption.speaker }}</b><StyledText :spans="caption.spans" /></span>
             </li>
             <li v-if="reading.caption_count > reading.captions.length" class="soft more">
               {{ t('check.more', reading.caption_count - reading.captions.length) }}

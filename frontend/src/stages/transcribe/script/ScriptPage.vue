@@ -107,7 +107,7 @@ useCommands([{ id: 'script-take', run: () => void take(false) }])
         <ol v-if="script.reading" tabindex="0">
           <li v-for="(caption, index) in script.reading.captions" :key="index">
             <span class="time">{{ index + 1 }}</span>
-            <p><b v-if="caption.speaker">{{ caption.speaker }}</b><StyledText :spans="caption.spans" /></p>
+            <p dir="auto" :lang="ownLanguage"><b v-if="caption.speaker">{{ caption.speaker }}</b><StyledText :spans="caption.spans" /></p>
           </li>
           <li v-if="script.reading.caption_count > script.reading.captions.length" class="soft">
             <span /> {{ t('check.more', script.reading.caption_count - script.reading.captions.length) }}
