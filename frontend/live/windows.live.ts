@@ -53,12 +53,13 @@ async function openWindow(person: string) {
   // Kept by the browser; the windows of one person have the same.
   vi.doMock('@/session/identity', () => {
     const windowName = `w${below(1e9)}`
-    return { person, windowName, identity: { 'Dunlin-Person': person, 'Dunlin-Window': windowName } }
+    const newId = () => Array.from({ length: 12 }, () => below(16).toString(16)).join('')
+    return { newId, person, windowName, identity: { 'Dunlin-Person': person, 'Dunlin-Window': windowName } }
   })
-  const { openTrack, newId } = await import('@/session/openTrack')
+  const { openTrack } = await import('@/session/openTrack')
   const { retiming } = await import('@/session/merging')
   const { answered, client } = await import('@/api/client')
-  const { windowName } = await import('@/session/identity')
+  const { newId, windowName } = await import('@/session/identity')
   const notes: string[] = []
   const open = openTrack(track!, (note) => void notes.push(note))
   const events = follow(windowName, (view) => Promise.all(view.tracks.map((edit: { track_id: string }) => open.happened(edit as never))))

@@ -10,8 +10,7 @@ from fastapi.testclient import TestClient
 from sqlalchemy import func, select
 from sqlalchemy.event import listen, remove
 
-from dunlin.core.project import SetEntries, captions_of
-from dunlin.core.project.targets import SHOTS
+from dunlin.core.project import SetEntries, captions_of, shots_in
 from dunlin.store.log import Author, Step
 from dunlin.store.tables import LogRow
 from dunlin.work.shots import set_shots
@@ -233,13 +232,15 @@ def test_a_list_of_speakers_that_is_older_than_the_other_windows_is_refused(
 
 def test_fast_toggles_of_shot_changes_all_hold(client: TestClient, project: dict) -> None:
     here = client.app.state.services  # type: ignore[attr-defined]
-    set_shots(here, project["id"], [2000], Author("dunlin"))
+    film = here.films.get(project["film"]["id"])
+    shots = shots_in(film.id)
+    set_shots(here, film, [2000], Author("dunlin"))
     address = f"/api/projects/{project['id']}/shots/toggle"
     # Two windows that know of the same shots: what each sets is its own frame.
     for ms in (1000, 3000):
-        here.log.edit(project["id"], [Step(SHOTS, SetEntries({str(ms): True}))], Author("a"))
+        here.log.edit(project["id"], [Step(shots, SetEntries({str(ms): True}))], Author("a"))
     assert client.post(address, json={"at_ms": 4000}).json()["shots"] == [1000, 2000, 3000, 4000]
-    client.post(f"/api/projects/{project['id']}/undo", json={"targets": ["shots"]})
+    client.post(f"/api/projects/{project['id']}/undo", json={"targets": [shots]})
     assert client.get(f"/api/projects/{project['id']}").json()["shots"] == [1000, 2000, 3000]
 
 

@@ -33,8 +33,8 @@ def test_a_name_is_only_ever_a_label(client, films, data_settings, name: str) ->
     project = answer.json()
     assert project["film"]["label"] == " ".join(name.split())
     assert project["title"]
-    assert [path.name for path in kept(data_settings)] == [project["id"]]
-    assert sorted(path.name for path in (data_settings.films / project["id"]).iterdir()) == [
+    assert [path.name for path in kept(data_settings)] == [project["film"]["id"]]
+    assert sorted(path.name for path in (data_settings.films / project["film"]["id"]).iterdir()) == [
         "original", "original.sha256",
     ]  # fmt: skip
 

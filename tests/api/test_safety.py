@@ -25,6 +25,7 @@ def test_no_address_changes_anything_by_get(client: TestClient, new_project) -> 
     here = {
         "project_id": project["id"],
         "track_id": project["tracks"][0]["id"],
+        "film_id": project["film"]["id"],
         "job_id": project["jobs"][0]["id"],
         "spec_id": "streaming",
         "name": "1f514",

@@ -79,7 +79,8 @@ def test_shot_changes_are_put_and_taken_away(client: TestClient, new_project) ->
     address = f"/api/projects/{project['id']}/shots/toggle"
     early = client.post(address, json={"at_ms": 1000})
     assert (early.status_code, "being found" in early.json()["detail"]) == (409, True)
-    set_shots(client.app.state.services, project["id"], [2000], Author("dunlin"))
+    here = client.app.state.services
+    set_shots(here, here.films.get(project["film"]["id"]), [2000], Author("dunlin"))
     assert client.post(address, json={"at_ms": 1010}).json() == {"shots": [1000, 2000]}
     assert client.post(address, json={"at_ms": 2000}).json() == {"shots": [1000]}
     assert client.get(f"/api/projects/{project['id']}").json()["shots"] == [1000]

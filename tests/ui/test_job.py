@@ -55,6 +55,7 @@ def test_a_dropped_film_is_recognised_captioned_checked_and_delivered(
 
 
 def test_a_film_is_dropped_anywhere_on_the_page(page: Page, server: Server) -> None:
+    film = server.get(f"/api/projects/{DEMO['id']}")["film"]["id"]
     page.open("/")
     page.find(".row")
     page.script(
@@ -63,7 +64,7 @@ def test_a_film_is_dropped_anywhere_on_the_page(page: Page, server: Server) -> N
         " dataTransfer.items.add(new File([film], 'dropped ü.mp4'));"
         " for (const kind of ['dragover', 'drop'])"
         "  document.body.dispatchEvent(new DragEvent(kind, {dataTransfer, bubbles: true})) })",
-        f"/api/films/{DEMO['film']['id']}/file",
+        f"/api/films/{film}/file",
     )
     page.find("[data-recognise]")
     page.wait_text(".title", "dropped ü")

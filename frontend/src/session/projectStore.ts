@@ -196,10 +196,11 @@ export const useProject = defineStore('project', () => {
     const done: Promise<unknown>[] = [tracks.happened(view.tracks)]
     if (touched('transcript')) done.push(wordsWritten(view.revision))
     if (touched('terms')) termsChanges.value++
-    if (touched('project', 'tracks', 'specs', 'speakers', 'shots')) done.push(refreshed())
+    const ofFilms = view.targets.some((target) => target.startsWith('films/'))
+    if (ofFilms || touched('project', 'tracks', 'specs', 'speakers')) done.push(refreshed())
     await Promise.all(done)
     // By another spec, in another language or with other shot changes captions are judged otherwise.
-    if (touched('project', 'tracks', 'specs', 'shots')) await tracks.reloadAll()
+    if (ofFilms || touched('project', 'tracks', 'specs')) await tracks.reloadAll()
   }
 
   /** The project as it is now; a track that was removed is not worked on any more. */

@@ -110,6 +110,8 @@ def sync(file: Path, media: Path, output: Path, as_json: bool) -> None:
         last_ms = max([facts.duration_ms, *(c.out_ms for c in document.captions)])
         for piece in told["pieces"]:
             piece["to_ms"] = last_ms if piece["to_ms"] is None else piece["to_ms"]
+            if not piece["absent"]:
+                del piece["absent"]
         print_json(told)
     if not found.pieces:
         raise BadInput(message("cli.place-not-told", file=file))
