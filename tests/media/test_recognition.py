@@ -1,19 +1,25 @@
 """The demo film's speech against its script, whose word times are known."""
 
 import json
+import subprocess
 from difflib import SequenceMatcher
+from pathlib import Path
 
 import jiwer
 import numpy as np
 import pytest
 
 from dunlin.core.speech import Word
+from dunlin.core.speech.activity import levels, speech_stretches
+from dunlin.core.speech.languages import SpokenPassage
 from dunlin.core.text.joints import bare_word
 from dunlin.engines import EngineError, engine_called, engines
 from dunlin.engines.aligner import sharpened
+from dunlin.engines.languages import passages_by_language
 from dunlin.engines.whisper import Whisper
-from dunlin.media.sound import speech_blocks
-from tests.conftest import DEMO, FILM
+from dunlin.media.sound import sound_between, speech_blocks
+from dunlin.settings import Settings
+from tests.conftest import DEMO, FILM, ffmpeg
 
 TRUTH = [
     Word(w["text"], w["start_ms"], w["end_ms"])
@@ -37,7 +43,9 @@ def start_errors(words: list[Word]) -> np.ndarray:
 
 @pytest.fixture(scope="module")
 def heard() -> list[Word]:
-    return list(engine_called("whisper").recognise(speech_blocks(FILM, 30), "en"))
+    return list(
+        engine_called("whisper", Settings().model_folders).recognise(speech_blocks(FILM, 30), "en")
+    )
 
 
 def test_the_demo_film_is_heard_with_few_errors(heard: list[Word]) -> None:
@@ -61,7 +69,11 @@ def test_words_have_times_and_confidence(heard: list[Word]) -> None:
 
 
 def test_quick_hearing_finds_as_many_places_of_the_text(heard: list[Word]) -> None:
-    quick = list(engine_called("whisper").recognise(speech_blocks(FILM, 30), "en", quick=True))
+    quick = list(
+        engine_called("whisper", Settings().model_folders).recognise(
+            speech_blocks(FILM, 30), "en", quick=True
+        )
+    )
     assert len(start_errors(quick)) > 0.9 * len(start_errors(heard))
 
 
@@ -88,28 +100,19 @@ def test_silence_gives_no_words() -> None:
 def test_where_nobody_speaks_whisper_hears_nobody() -> None:
     noise = np.random.default_rng(1).normal(0, 60, 16_000 * 60).astype(np.int16)
     for sound in (np.zeros(16_000 * 60, np.int16), noise):
-        assert list(engine_called("whisper").recognise(iter([sound]), "en")) == []
+        assert (
+            list(engine_called("whisper", Settings().model_folders).recognise(iter([sound]), "en"))
+            == []
+        )
 
 
-class Manytongued:
-    """Stands in for a model of many languages, which no package carries."""
-
-    def detect_language(self, samples: np.ndarray, **how: object) -> tuple[str, float, list]:
-        assert samples.dtype == np.float32
-        return "fi", 0.93, []
-
-
-def test_a_model_of_many_languages_tells_which_is_spoken(tmp_path, monkeypatch) -> None:
-    sound = [np.zeros(8_000, np.int16)] * 2
-    blocks = iter(sound)
-    assert engine_called("whisper").language_heard(blocks) is None
-    assert engine_called("pocketsphinx").language_heard(blocks) is None
-    assert len(list(blocks)) == 2
-    (tmp_path / "many").mkdir()
-    (tmp_path / "many" / "model.bin").write_bytes(b"")
-    monkeypatch.setattr("dunlin.engines.whisper._loaded", lambda folder: Manytongued())
-    assert Whisper([tmp_path]).language_heard(sound, "many") == ("fi", 0.93)
-    assert Whisper([tmp_path]).language_heard(sound, "tiny English") is None
+def test_only_a_model_of_many_languages_can_tell_them() -> None:
+    assert engine_called("pocketsphinx").language_chances(np.zeros(16_000, np.int16)) is None
+    whisper = engine_called("whisper", Settings().model_folders)
+    assert whisper.language_chances(np.zeros(16_000, np.int16), "tiny English") is None
+    chances = whisper.language_chances(sound_between(FILM, 6_000, 20_000))
+    assert chances is not None
+    assert abs(sum(chances.values()) - 1) < 0.05
 
 
 def test_a_language_without_a_model_is_refused() -> None:
@@ -129,3 +132,89 @@ def test_models_are_found_in_folders(tmp_path) -> None:
     found = {model.name: model.languages for model in Whisper([tmp_path]).models()}
     assert found["small"] == ()
     assert found["small-english"] == ("en",)
+
+
+SAID = {
+    "es": "Buenos días. Hoy vamos a hablar de la campana de niebla que cuelga en el puerto desde hace cien años."
+    " Los pescadores la escuchan cada mañana cuando salen al mar. Nadie sabe quién la hizo.",
+    "it": "Buongiorno. Oggi parliamo della campana della nebbia che è appesa nel porto da cento anni."
+    " I pescatori la sentono ogni mattina quando escono in mare. Nessuno sa chi l'ha fatta.",
+}
+
+
+@pytest.fixture(scope="module")
+def three_languages(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Half a minute of the demo film, then Spanish, then Italian, by robotic voices."""
+    folder = tmp_path_factory.mktemp("languages")
+    for language, text in SAID.items():
+        command = [
+            "espeak-ng",
+            "-v",
+            language,
+            "-s",
+            "140",
+            "-w",
+            str(folder / f"{language}.wav"),
+            f"{text} {text}",
+        ]
+        subprocess.run(command, check=True)
+    ffmpeg("-t", "30", "-i", str(FILM), "-i", str(folder / "es.wav"), "-i", str(folder / "it.wav"),
+           "-filter_complex", "[0:a]aresample=16000,aformat=channel_layouts=mono[a];[1:a]aresample=16000[b];"
+           "[2:a]aresample=16000[c];[a][b][c]concat=n=3:v=0:a=1", str(folder / "three.wav"))  # fmt: skip
+    return folder / "three.wav"
+
+
+def languages_of(film: Path) -> list[SpokenPassage]:
+    speech = speech_stretches(levels(speech_blocks(film, 30)))
+    engine = engine_called("whisper", Settings().model_folders)
+    return passages_by_language(
+        engine, speech, lambda window: sound_between(film, window.start_ms, window.end_ms)
+    )
+
+
+def test_the_language_of_the_demo_film_is_told() -> None:
+    (passage,) = languages_of(FILM)
+    assert passage.language == "en"
+    assert passage.sure > 0.9
+
+
+def test_three_languages_in_one_film_are_told_apart(three_languages: Path) -> None:
+    told = languages_of(three_languages)
+    assert [passage.language for passage in told] == ["en", "es", "it"]
+    # The first goes over into the second at 30 s, where a window begins with its speech.
+    assert abs(told[1].start_ms - 30_000) < 2_500
+
+
+def test_spanish_is_written_down_in_english(three_languages: Path) -> None:
+    engine = engine_called("whisper", Settings().model_folders)
+    sound = sound_between(three_languages, 30_000, 42_000)
+    said = [bare_word(w.text) for w in engine.recognise([sound], "es")]
+    english = [bare_word(w.text) for w in engine.recognise([sound], "es", as_english=True)]
+    assert {"campana", "puerto"} & set(said)
+    assert {"bell", "fog", "port", "years"} & set(english)
+    assert not {"campana", "puerto"} & set(english)
+
+
+@pytest.mark.parametrize("kind", ["noise", "hum", "applause", "tune"])
+def test_no_word_is_made_up_where_nobody_speaks(kind: str) -> None:
+    random = np.random.default_rng(3)
+    at = np.arange(40 * 16_000) / 16_000
+    if kind == "noise":
+        sound = random.normal(0, 0.05, len(at))
+    elif kind == "hum":
+        sound = 0.2 * np.sin(2 * np.pi * 50 * at) + 0.1 * np.sin(2 * np.pi * 150 * at)
+    elif kind == "applause":
+        # Many claps a second, each a short burst.
+        claps = np.zeros(len(at))
+        claps[random.integers(0, len(at), 6000)] = random.uniform(0.2, 1, 6000)
+        burst = random.normal(0, 1, 400) * np.exp(-np.arange(400) / 60)
+        sound = 0.2 * np.convolve(claps, burst, "same")
+    else:
+        notes = 220 * 2 ** (random.integers(0, 12, 80) / 12)
+        each = np.repeat(notes, len(at) // 80)
+        fade = np.tile(np.exp(-np.arange(len(at) // 80) / 3000), 80)
+        sound = 0.3 * np.sin(2 * np.pi * np.cumsum(each) / 16_000) * fade
+    samples = (np.clip(sound, -1, 1) * 32767).astype(np.int16)
+    engine = engine_called("whisper", Settings().model_folders)
+    for language in ("en", "de"):
+        assert [w.text for w in engine.recognise([samples], language)] == []

@@ -2105,7 +2105,12 @@ export interface components {
             /** Engine */
             engine: string;
             /** Language */
-            language: string;
+            language: string | "auto";
+            /**
+             * Quick
+             * @default false
+             */
+            quick: boolean;
             /** Model */
             model?: string | null;
             /**
@@ -2412,7 +2417,7 @@ export interface components {
         /**
          * ModelView
          * @description A model that was found: `languages` is empty when it knows many, `size_bytes` null when its
-         *     engine carries it.
+         *     engine carries it, `speed` how many times as fast as speech it was here last, if it was.
          */
         ModelView: {
             /** Name */
@@ -2421,6 +2426,8 @@ export interface components {
             languages: string[];
             /** Size Bytes */
             size_bytes: number | null;
+            /** Is Broken */
+            is_broken: boolean;
         };
         /**
          * NameRequest
@@ -2725,16 +2732,17 @@ export interface components {
             /** Oddities */
             oddities: components["schemas"]["OddityView"][];
         };
-        /**
-         * RecogniseRequest
-         * @description What hears the speech, and in which of the film's sounds; `model` null is the first one for
-         *     the language.
-         */
+        /** RecogniseRequest */
         RecogniseRequest: {
             /** Engine */
             engine: string;
             /** Language */
-            language: string;
+            language: string | "auto";
+            /**
+             * Quick
+             * @default false
+             */
+            quick: boolean;
             /** Model */
             model?: string | null;
             /**
@@ -2747,6 +2755,11 @@ export interface components {
              * @default false
              */
             voice_focus: boolean;
+            /**
+             * As English
+             * @default false
+             */
+            as_english: boolean;
         };
         /**
          * ReplaceCaptions

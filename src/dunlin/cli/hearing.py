@@ -1,12 +1,15 @@
 """Commands that look into a film, and write down what is said in it."""
 
-from dataclasses import asdict
+from collections.abc import Iterator
+from dataclasses import asdict, replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
 from dunlin.cli.files import (
     format_to_write,
+    note,
     print_json,
     speaking_of,
     spec_called,
@@ -22,8 +25,15 @@ from dunlin.core.messages import message
 from dunlin.core.specs import (
     for_language,
 )
+from dunlin.core.speech.activity import Stretch, levels, speech_stretches
+from dunlin.core.speech.languages import AUTO, SpokenPassage
 from dunlin.core.speech.transcript_files import as_json
+from dunlin.core.timecode import clock
 from dunlin.media.ffmpeg import MediaError
+
+if TYPE_CHECKING:
+    from dunlin.engines import Recogniser, Sound
+    from dunlin.media.sound import Hearing
 
 __all__ = ["probe", "transcribe"]
 
@@ -41,8 +51,10 @@ def probe(file: Path) -> None:
 @click.command()
 @click.argument("media", type=click.Path(path_type=Path))
 @click.option("--engine", help="whisper or pocketsphinx; the best that is there.")
-@click.option("--model", help="Name of the model; the first one for the language.")
-@click.option("--language", default="en", show_default=True)
+@click.option("--model", help="Name of the model; the best one for the language.")
+@click.option("--quick", is_flag=True, help="With the quickest model, and less care.")
+@click.option("--language", default="en", show_default=True, help="BCP 47 tag, or auto.")
+@click.option("--as-english", is_flag=True, help="Write down in English what is said.")
 @click.option("--sound", default=1, show_default=True, type=click.IntRange(1))
 @click.option("--voice-focus", is_flag=True, help="Hold music and rumble down.")
 @click.option("--spec", "spec_name", default="streaming", show_default=True)
@@ -51,7 +63,9 @@ def transcribe(
     media: Path,
     engine: str | None,
     model: str | None,
+    quick: bool,
     language: str,
+    as_english: bool,
     sound: int,
     voice_focus: bool,
     spec_name: str,
@@ -61,7 +75,7 @@ def transcribe(
     from dunlin.engines import engine_called
     from dunlin.engines.aligner import aligns, sharpened_along
     from dunlin.media.probe import probe as probed
-    from dunlin.media.sound import Hearing, speech_blocks
+    from dunlin.media.sound import Hearing, speech_blocks, until
     from dunlin.settings import Settings
 
     hearing = Hearing(sound - 1, voice_focus)
@@ -74,9 +88,28 @@ def transcribe(
         if sound > facts.audio_streams:
             raise MediaError(message("sound.no-such-in-it", stream=sound))
         recogniser = engine_called(engine, Settings().model_folders)
-        blocks = speech_blocks(media, 30, hearing=hearing)
-        words = list(recogniser.recognise(blocks, language, model))
-        if aligns(language) and words:
+        if language == AUTO:
+            passages = _passages(media, recogniser, hearing, model)
+        else:
+            passages = [SpokenPassage(0, facts.duration_ms, language, 1.0)]
+        told = max(passages, key=lambda passage: passage.end_ms - passage.start_ms)
+        words = []
+        for passage in passages:
+            blocks: Iterator[Sound] = speech_blocks(media, 30, passage.start_ms / 1000, hearing)
+            if passage is not passages[-1]:
+                blocks = until(blocks, (passage.end_ms - passage.start_ms) / 1000)
+            words += [
+                replace(
+                    word,
+                    start_ms=word.start_ms + passage.start_ms,
+                    end_ms=word.end_ms + passage.start_ms,
+                )
+                for word in recogniser.recognise(
+                    blocks, passage.language, model, quick=quick, as_english=as_english
+                )
+            ]
+        language = "en" if as_english else told.language
+        if aligns(told.language) and words and not as_english:
             words = sharpened_along(words, speech_blocks(media, 30, hearing=hearing))
     if target is None:
         write_whole(output, as_json(words, language))
@@ -84,3 +117,27 @@ def transcribe(
     captions = captions_of_words(words, for_language(spec, language), facts.frame_rate, language)
     context = Context(facts.frame_rate, title=media.stem)
     write_captions(output, Document(captions, language), target, context)
+
+
+def _passages(
+    media: Path, recogniser: "Recogniser", hearing: "Hearing", model: str | None
+) -> list[SpokenPassage]:
+    """The passages of a film by the languages heard in them, which are noted."""
+    from dunlin.engines.languages import passages_by_language
+    from dunlin.media.sound import sound_between, speech_blocks
+
+    def sound_of(window: Stretch) -> "Sound":
+        return sound_between(media, window.start_ms, window.end_ms, hearing)
+
+    speech = speech_stretches(levels(speech_blocks(media, 30, hearing=hearing)))
+    passages = passages_by_language(recogniser, speech, sound_of, model)
+    for passage in passages:
+        note(
+            message(
+                "cli.language-heard",
+                time=clock(passage.start_ms),
+                language=passage.language,
+                percent=round(passage.sure * 100),
+            )
+        )
+    return passages

@@ -1,6 +1,6 @@
 """What every recogniser can do, and which there are."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol, TypeAlias
@@ -29,17 +29,23 @@ class Model:
     name: str
     languages: tuple[str, ...]
     folder: Path | None = None
+    parts: tuple[Path, ...] = ()
+    """Files that its folder is put together of when it is used first."""
+    is_broken: bool = False
+    """Whether its folder is no whole model of this engine's."""
 
     @property
     def size_bytes(self) -> int | None:
         """What it takes on the disk; None for one that its engine carries."""
         if self.folder is None:
             return None
-        return sum(path.stat().st_size for path in self.folder.iterdir() if path.is_file())
+        files = self.parts or tuple(self.folder.iterdir())
+        return sum(path.stat().st_size for path in files if path.is_file())
 
     def knows(self, language: str) -> bool:
         """Whether it understands a language, given as a BCP 47 tag."""
-        return not self.languages or language.split("-")[0].lower() in self.languages
+        knows = not self.languages or language.split("-")[0].lower() in self.languages
+        return knows and not self.is_broken
 
 
 class Recogniser(Protocol):
@@ -58,22 +64,23 @@ class Recogniser(Protocol):
         model: str | None = None,
         *,
         quick: bool = False,
+        as_english: bool = False,
     ) -> Iterator[Word]:
         """Words in order, with times from the start of the sound.
 
         :param sound: blocks of any length, one after the other
-        :param model: name of the model to use; the first one for the language if None
-        :param quick: good enough to find known text by, in less time
+        :param model: name of the model to use; if None, the best one for the language, or the quickest
+        :param quick: with less care, in less time
+        :param as_english: what is said in English words
         :raises EngineError: when there is no such model for the language
         """
 
-    def language_heard(
-        self, sound: Iterable[Sound], model: str | None = None
-    ) -> tuple[str, float] | None:
-        """The language that is spoken, as a BCP 47 tag, and how sure that is, from 0 to 1; None where
-        no model knows more than one.
+    def language_chances(
+        self, sound: Sound, model: str | None = None
+    ) -> Mapping[str, float] | None:
+        """How likely each language is, as BCP 47 tags; None where no model knows more than one.
 
-        :param sound: blocks of any length, which are not asked for in vain; two minutes are enough
+        :param sound: half a minute at most
         """
 
 
@@ -86,7 +93,11 @@ def engines(model_folders: tuple[Path, ...] = ()) -> dict[str, Recogniser]:
     from dunlin.engines.whisper import Whisper
 
     known: tuple[Recogniser, ...] = (Whisper(model_folders), Sphinx())
-    return {engine.name: engine for engine in known if engine.models()}
+    return {
+        engine.name: engine
+        for engine in known
+        if any(not model.is_broken for model in engine.models())
+    }
 
 
 def hears(engine: Recogniser, language: str, model: str | None = None) -> bool:

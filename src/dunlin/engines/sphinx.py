@@ -33,6 +33,7 @@ class Sphinx:
         model: str | None = None,
         *,
         quick: bool = False,
+        as_english: bool = False,
     ) -> Iterator[Word]:
         if not any(m.knows(language) and model in (None, m.name) for m in self.models()):
             raise EngineError(
@@ -48,7 +49,7 @@ class Sphinx:
         for start_seconds, speech in _utterances(sound):
             yield from _words(decoder, speech, start_seconds)
 
-    def language_heard(self, sound: Iterable[Sound], model: str | None = None) -> None:
+    def language_chances(self, sound: Sound, model: str | None = None) -> None:
         return None
 
 

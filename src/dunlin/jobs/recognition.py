@@ -1,20 +1,28 @@
 """Recognises a film's speech, word by word."""
 
+import time
+from collections.abc import Iterator, Sequence
 from dataclasses import asdict, replace
-from itertools import islice
+from functools import partial
 from typing import Any
 
 from dunlin.core.project import TakeRun
 from dunlin.core.project.targets import TRANSCRIPT
-from dunlin.core.speech import Word
+from dunlin.core.speech import SPEECH_RATE, Word
+from dunlin.core.speech.activity import Stretch
+from dunlin.core.speech.languages import AUTO, SpokenPassage
 from dunlin.core.speech.transcript import compared, in_paragraphs
-from dunlin.engines import engine_called
+from dunlin.engines import EngineError, Recogniser, Sound, engine_called
 from dunlin.engines.aligner import aligns, sharpened, sharpened_along
+from dunlin.engines.languages import passages_by_language
 from dunlin.jobs.context import JobContext
+from dunlin.jobs.timing import speech_of
 from dunlin.media.ffmpeg import Cancelled
-from dunlin.media.sound import Hearing, sound_between, speech_blocks
+from dunlin.media.sound import Hearing, sound_between, speech_blocks, until
 from dunlin.store.log import Step
 from dunlin.store.words import Words
+from dunlin.work.making import add_draft
+from dunlin.work.specs import change_track
 
 __all__ = ["hear_again", "recognise"]
 
@@ -24,57 +32,109 @@ _WORDS_AT_ONCE = 8
 # No word is cut in two where hearing goes on from such a pause.
 _PAUSE_MS = 300
 _AROUND_MS = 500
-_LISTENED_BLOCKS, _SURE = 6, 0.6
+_SURE = 0.6
+# What a language is told by at the most: half a minute.
+_WINDOW = 30 * SPEECH_RATE
 
 
 def recognise(context: JobContext) -> dict[str, Any]:
     """Words go into the database as they are heard, and stay there when it is called off."""
+    began = time.monotonic()
     project_id, run = context.job.project_id, context.job.id
-    language = context.job.parameters["language"]
-    folder, words = context.folder, context.folder.words
-    folder.projects.begin_run(project_id, run)
-    heard = _hear(context, words, language)
-    if aligns(language) and heard:
+    folder, words, asked = context.folder, context.folder.words, context.job.parameters
+    passages = _passages(context)
+    told = max(passages, key=lambda passage: passage.end_ms - passage.start_ms)
+    as_english = asked.get("as_english", False)
+    if not as_english:
+        folder.projects.begin_run(project_id, run)
+    heard = _hear(context, words, passages, as_english=as_english)
+    if aligns(told.language) and heard and not as_english:
         context.step("sharpening")
         heard = _sharpen(context, heard)
-    words.replace(project_id, run, in_paragraphs(heard))
     context.needs_same_film()
+    result = {
+        "words": len(heard),
+        "engine": asked["engine"],
+        "language": told.language,
+        "sure": told.sure,
+        "languages": list(dict.fromkeys(passage.language for passage in passages)),
+        "spoken": None,
+        "speed": round(context.facts.duration_ms / 1000 / max(time.monotonic() - began, 0.001), 1),
+    }
+    if as_english:
+        words.replace(project_id, run, [])
+        track = add_draft(folder, folder.projects.get(project_id), heard, context.author, run)
+        return result | {"track": track}
+    words.replace(project_id, run, in_paragraphs(heard))
     before = folder.projects.get(project_id).words_run
     take = TakeRun(run, None if before == run else before)
     folder.log.edit(project_id, [Step(TRANSCRIPT, take)], context.author, gesture=run)
-    return {
-        "words": len(heard),
-        "engine": context.job.parameters["engine"],
-        "language": language,
-        "spoken": _other_language(context, language),
-    }
+    if asked["language"] == AUTO:
+        _say_language(context, told.language)
+    else:
+        result["spoken"] = _other_language(context, told.language)
+    return result
+
+
+def _passages(context: JobContext) -> list[SpokenPassage]:
+    """The language that was chosen, for all of the film, or those that are heard in it."""
+    asked = context.job.parameters
+    if asked["language"] != AUTO:
+        return [SpokenPassage(0, context.facts.duration_ms, asked["language"], 1.0)]
+    speech = speech_of(context)
+    context.step("telling-language")
+    return passages_by_language(
+        _engine(context), speech, partial(_sound_of, context), asked.get("model")
+    )
+
+
+def _sound_of(context: JobContext, window: Stretch) -> Sound:
+    return sound_between(context.film_file, window.start_ms, window.end_ms, _hearing(context))
+
+
+def _engine(context: JobContext) -> Recogniser:
+    return engine_called(context.job.parameters["engine"], context.folder.settings.model_folders)
+
+
+def _say_language(context: JobContext, language: str) -> None:
+    """The first track, which captions are made in, gets the language that was heard, while it is empty."""
+    project = context.folder.projects.get(context.job.project_id)
+    track = project.tracks[0]
+    captions, _ = context.folder.log.track(track.id)
+    if not len(captions) and track.language.split("-")[0].lower() != language:
+        change_track(context.folder, project, track.id, {"language": language}, context.author)
 
 
 def _other_language(context: JobContext, language: str) -> str | None:
     """The language that is spoken, where it is surely another one than was listened for."""
-    engine = engine_called(context.job.parameters["engine"], context.folder.settings.model_folders)
-    # Nothing is decoded for a model that knows one language.
-    sound = islice(
-        speech_blocks(context.film_file, 30, hearing=_hearing(context)), _LISTENED_BLOCKS
-    )
-    told = engine.language_heard(sound, context.job.parameters.get("model"))
-    if told is None or told[1] < _SURE or told[0] == language.split("-")[0].lower():
+    try:
+        passages = passages_by_language(
+            _engine(context), speech_of(context), partial(_sound_of, context)
+        )
+    except EngineError:
         return None
-    return told[0]
+    told = max(passages, key=lambda passage: passage.end_ms - passage.start_ms)
+    if told.sure < _SURE or told.language == language.split("-")[0].lower():
+        return None
+    return told.language
 
 
 def hear_again(context: JobContext) -> dict[str, Any]:
     """The words of a part of the film as an engine hears them now, compared with those there are.
     Nothing is changed."""
     parameters = context.job.parameters
-    engine = engine_called(parameters["engine"], context.folder.settings.model_folders)
+    engine = _engine(context)
     from_ms, to_ms, language = parameters["from_ms"], parameters["to_ms"], parameters["language"]
     # A word at either end is heard whole, with what leads to it.
     start_ms = max(from_ms - _AROUND_MS, 0)
     sound = sound_between(context.film_file, start_ms, to_ms + _AROUND_MS, _hearing(context))
     context.step("listening")
     heard = []
-    for word in engine.recognise(iter([sound]), language, parameters["model"]):
+    if language == AUTO:
+        chances = engine.language_chances(sound[:_WINDOW], parameters["model"]) or {"en": 1.0}
+        language = max(chances, key=chances.__getitem__)
+    quick = parameters.get("quick", False)
+    for word in engine.recognise(iter([sound]), language, parameters["model"], quick=quick):
         heard.append(word)
         context.progress(min(_HEARING_PART, word.end_ms * 16 / max(len(sound), 1)))
         if context.cancelled():
@@ -104,9 +164,11 @@ def _hearing(context: JobContext) -> Hearing:
     return Hearing(parameters.get("stream", 0), parameters.get("voice_focus", False))
 
 
-def _hear(context: JobContext, words: Words, language: str) -> list[Word]:
+def _hear(
+    context: JobContext, words: Words, passages: Sequence[SpokenPassage], *, as_english: bool
+) -> list[Word]:
     context.step("listening")
-    engine = engine_called(context.job.parameters["engine"], context.folder.settings.model_folders)
+    engine, asked = _engine(context), context.job.parameters
     duration_ms = max(context.facts.duration_ms, 1)
     heard, from_ms = _kept(words.of(context.job.project_id, context.job.id))
     words.replace(context.job.project_id, context.job.id, heard)
@@ -116,18 +178,31 @@ def _hear(context: JobContext, words: Words, language: str) -> list[Word]:
         before = heard[-len(fresh) - 1] if len(heard) > len(fresh) else None
         words.append(context.job.project_id, context.job.id, in_paragraphs(fresh, before))
 
-    sound = speech_blocks(context.film_file, 30, from_ms / 1000, _hearing(context))
-    for found in engine.recognise(sound, language, context.job.parameters.get("model")):
-        word = replace(found, start_ms=found.start_ms + from_ms, end_ms=found.end_ms + from_ms)
-        heard.append(word)
-        fresh.append(word)
-        if len(fresh) >= _WORDS_AT_ONCE:
-            store()
-            fresh = []
-        context.progress(min(_HEARING_PART, _HEARING_PART * word.end_ms / duration_ms))
-        if context.cancelled():
-            store()
-            raise Cancelled
+    for number, passage in enumerate(passages):
+        start_ms = max(passage.start_ms, from_ms)
+        sound: Iterator[Sound] = speech_blocks(
+            context.film_file, 30, start_ms / 1000, _hearing(context)
+        )
+        if number + 1 < len(passages):
+            if passage.end_ms <= start_ms:
+                continue
+            sound = until(sound, (passage.end_ms - start_ms) / 1000)
+        for found in engine.recognise(
+            sound, passage.language, asked.get("model"),
+            quick=asked.get("quick", False), as_english=as_english,
+        ):  # fmt: skip
+            word = replace(
+                found, start_ms=found.start_ms + start_ms, end_ms=found.end_ms + start_ms
+            )
+            heard.append(word)
+            fresh.append(word)
+            if len(fresh) >= _WORDS_AT_ONCE:
+                store()
+                fresh = []
+            context.progress(min(_HEARING_PART, _HEARING_PART * word.end_ms / duration_ms))
+            if context.cancelled():
+                store()
+                raise Cancelled
     store()
     return heard
 

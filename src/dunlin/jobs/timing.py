@@ -21,7 +21,7 @@ from dunlin.media.speech import find_speech, speech_in
 from dunlin.store.log import Outdated
 from dunlin.work.transcript import put_words
 
-__all__ = ["find_speech_stretches", "find_sync", "fit_script", "fit_words"]
+__all__ = ["find_speech_stretches", "find_sync", "fit_script", "fit_words", "speech_of"]
 
 _HEARING_PART = 0.8
 # Words that were shared out may be spoken a little before or after their paragraph seemed to be.
@@ -29,10 +29,11 @@ _AROUND_MS = 400
 
 
 def find_speech_stretches(context: JobContext) -> dict[str, Any]:
-    return {"count": len(_speech(context, anew=True))}
+    return {"count": len(speech_of(context, anew=True))}
 
 
-def _speech(context: JobContext, *, anew: bool = False) -> list[Stretch]:
+def speech_of(context: JobContext, *, anew: bool = False) -> list[Stretch]:
+    """Where somebody speaks in the film, listened for where that is not known yet."""
     known = None if anew else speech_in(context.film_folder)
     if known is not None:
         return known
@@ -46,7 +47,7 @@ def _speech(context: JobContext, *, anew: bool = False) -> list[Stretch]:
 def find_sync(context: JobContext) -> dict[str, Any]:
     """Pieces that bring a track's captions to the speech, and how sure they are."""
     track, _ = context.folder.log.track(context.job.parameters["track_id"])
-    speech = _speech(context)
+    speech = speech_of(context)
     context.step("comparing")
     return asdict(sync(list(track), speech))
 
@@ -60,7 +61,7 @@ def fit_script(context: JobContext) -> dict[str, Any]:
     captions = [caption for caption in track if caption.id in chosen]
     first_ms, last_ms = parameters["from_ms"], parameters["to_ms"]
     language = project.track(parameters["track_id"]).language
-    speech = [s for s in _speech(context) if s.end_ms > first_ms and s.start_ms < last_ms]
+    speech = [s for s in speech_of(context) if s.end_ms > first_ms and s.start_ms < last_ms]
     heard = [w for w in _heard(context, language) if first_ms <= w.start_ms < last_ms]
     context.step("fitting")
     seconds = (last_ms - first_ms) / 1000

@@ -1,19 +1,21 @@
 """Captions made of a project's words."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
+from dataclasses import replace
 
 from dunlin.core.captions import Case, Track
 from dunlin.core.making.remaking import Change, Made, captions_made, changes
 from dunlin.core.making.segmentation import Shape
 from dunlin.core.messages import Told, message
-from dunlin.core.specs import Judge, Spec
-from dunlin.store.log import Author, Done
+from dunlin.core.specs import Judge, Spec, for_language
+from dunlin.core.speech import Word
+from dunlin.store.log import Author, Done, new_caption_id
 from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 from dunlin.work.judging import judge_of
-from dunlin.work.replacing import copied_track, put_in_place
+from dunlin.work.replacing import copied_track, new_track, put_in_place
 
-__all__ = ["NoWords", "make_captions", "put_made"]
+__all__ = ["NoWords", "add_draft", "make_captions", "put_made"]
 
 
 class NoWords(Told):
@@ -47,6 +49,21 @@ def make_captions(
         shape=shape, case=case, keep=keep,
     )  # fmt: skip
     return made, judge
+
+
+def add_draft(
+    folder: DataFolder, project: Project, words: Sequence[Word], author: Author, gesture: str
+) -> str:
+    """Adds a track of captions in English, made of words that were heard as such, by the project's spec.
+
+    :returns: its id
+    """
+    spec = for_language(project.spec_of(), "en")
+    made = captions_made(words, (), spec, project.film.rate, "en")
+    captions = tuple(replace(caption, id=new_caption_id(), made=None) for caption in made.captions)
+    id_, steps = new_track(folder, project, captions, language="en")
+    folder.log.edit(project.id, steps, author, gesture=gesture)
+    return id_
 
 
 def put_made(

@@ -11,7 +11,7 @@ from dunlin.store.log import Author, Done, Step, new_caption_id
 from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 
-__all__ = ["copied_track", "put_in_place", "track_entry"]
+__all__ = ["copied_track", "new_track", "put_in_place", "track_entry"]
 
 
 def put_in_place(
@@ -48,12 +48,20 @@ def put_in_place(
 
 def copied_track(folder: DataFolder, project: Project, track_id: str, track: Track) -> list[Step]:
     """What adds a track that has these captions, in the language of another one."""
-    entry = track_entry(project, track_id)
+    _, steps = new_track(folder, project, tuple(track), **track_entry(project, track_id))
+    return steps
+
+
+def new_track(
+    folder: DataFolder, project: Project, captions: tuple[Caption, ...], **fields: Any
+) -> tuple[str, list[Step]]:
+    """The id of a track that is added to a project with captions, and what adds it."""
     at = 1 + max(other["at"] for other in project.records[TRACKS].values())
+    entry = {"name": "", "language": "en", "spec": None, "extras": []} | fields | {"at": at}
     new = folder.projects.make_room_for_track(project.id)
-    return [
-        Step(TRACKS, SetEntries({new: entry | {"at": at}})),
-        Step(captions_of(new), InsertCaptions(tuple(track))),
+    return new, [
+        Step(TRACKS, SetEntries({new: entry})),
+        Step(captions_of(new), InsertCaptions(captions)),
     ]
 
 

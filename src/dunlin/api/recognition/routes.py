@@ -4,10 +4,16 @@ from fastapi import APIRouter
 
 from dunlin.api.authors import Who
 from dunlin.api.jobs.views import JobView
-from dunlin.api.recognition.views import EngineView, HearRequest, RecogniseRequest
+from dunlin.api.recognition.views import (
+    EngineView,
+    HearRequest,
+    HowToHear,
+    RecogniseRequest,
+)
 from dunlin.api.services import Here, Services
 from dunlin.api.wire import Problem
 from dunlin.core.messages import BadInput, message
+from dunlin.core.speech.languages import AUTO
 from dunlin.engines import engine_called, engines, hears
 from dunlin.engines.aligner import aligns
 from dunlin.work.hearing import needs_sound, needs_words_at_rest
@@ -45,13 +51,24 @@ def recognise(project_id: str, request: RecogniseRequest, here: Here, who: Who) 
     )
 
 
-def _check_hears(here: Services, project_id: str, request: RecogniseRequest) -> None:
+def _check_hears(here: Services, project_id: str, request: HowToHear) -> None:
     """:raises BadInput: when there is nothing to hear, or nothing that understands it"""
     project = here.projects.get(project_id)
     needs_sound(project)
     if request.stream >= project.film.facts["audio_streams"]:
         raise BadInput(message("sound.no-such-stream", stream=request.stream + 1))
     engine = engine_called(request.engine, here.settings.model_folders)
+    fit = [m for m in engine.models() if request.model in (None, m.name) and not m.is_broken]
+    if request.language == AUTO:
+        if any(not model.languages for model in fit):
+            return
+        raise BadInput(message("engines.one-language-only", engine=engine.title))
+    if isinstance(request, RecogniseRequest) and request.as_english:
+        if any(not model.languages for model in fit):
+            return
+        raise BadInput(
+            message("engines.not-as-english", engine=engine.title, language=request.language)
+        )
     if hears(engine, request.language, request.model):
         return
     folder = here.settings.model_folders[-1]

@@ -1,26 +1,32 @@
 """Recognisers, and what is asked of them."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
 from dunlin.api.wire import Language, View
 
-__all__ = ["EngineView", "HearRequest", "ModelView", "RecogniseRequest"]
+__all__ = ["EngineView", "HearRequest", "HowToHear", "ModelView", "RecogniseRequest"]
 
 
-class RecogniseRequest(BaseModel):
-    """What hears the speech, and in which of the film's sounds; `model` null is the first one for
-    the language."""
+class HowToHear(BaseModel):
+    """What hears the speech, and in which of the film's sounds; `model` null is the best one for
+    the language, or with `quick` the quickest. `language` may be `auto`: the one that is heard."""
 
     engine: str
-    language: Language
+    language: Language | Literal["auto"]
+    quick: bool = False
     model: Annotated[str, Field(max_length=200)] | None = None
     stream: Annotated[int, Field(ge=0, le=1000)] = 0
     voice_focus: bool = False
 
 
-class HearRequest(RecogniseRequest):
+class RecogniseRequest(HowToHear):
+    as_english: bool = False
+    """Writes down in English what is said in other languages, as captions of a new track."""
+
+
+class HearRequest(HowToHear):
     """Hears a part of the film again, to be compared with the transcript's words there: `count` of
     them, from `first` on."""
 
@@ -32,11 +38,12 @@ class HearRequest(RecogniseRequest):
 
 class ModelView(View):
     """A model that was found: `languages` is empty when it knows many, `size_bytes` null when its
-    engine carries it."""
+    engine carries it, `speed` how many times as fast as speech it was here last, if it was."""
 
     name: str
     languages: tuple[str, ...]
     size_bytes: int | None
+    is_broken: bool
 
 
 class EngineView(View):

@@ -11,7 +11,7 @@ import { useTranscriptJob } from '@/stages/transcribe/transcript/transcriptJob'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 
-const props = defineProps<{ how: Schemas['RecogniseRequest'] }>()
+const props = defineProps<{ how: Omit<Schemas['RecogniseRequest'], 'as_english'> }>()
 
 interface Heard {
   revision: number

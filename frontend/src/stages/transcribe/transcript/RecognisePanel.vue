@@ -28,7 +28,9 @@ const chosen = computed(() => engines.value.find((candidate) => candidate.name =
 const model = ref<string | null>(null)
 const base = computed(() => language.value.split('-')[0]!.toLowerCase())
 const models = computed(() => {
-  const fit = (chosen.value?.models ?? []).filter(({ languages }) => !languages.length || languages.includes(base.value))
+  const fit = (chosen.value?.models ?? []).filter(
+    ({ languages, is_broken }) => !is_broken && (!languages.length || (!auto.value && languages.includes(base.value))),
+  )
   return fit.map(({ name, languages, size_bytes }) => ({
     value: name,
     title: [name, languages.length ? languages.join(', ') : t('transcribe.manyLanguages'), size_bytes && fileSize(size_bytes)].filter(Boolean).join(' · '),
@@ -36,8 +38,14 @@ const models = computed(() => {
 })
 const stream = ref(0)
 const voiceFocus = ref(false)
-const how = computed(() => ({ engine: engine.value, model: model.value, language: language.value, stream: stream.value, voice_focus: voiceFocus.value }))
-watch(models, (now) => (model.value = now.find(({ value }) => value === model.value)?.value ?? now[0]?.value ?? null))
+/** The language is told by the sound, where a model here knows more than one. */
+const auto = ref(false)
+const quick = ref(false)
+const knowsMany = computed(() => (chosen.value?.models ?? []).some(({ languages, is_broken }) => !languages.length && !is_broken))
+const broken = computed(() => (chosen.value?.models ?? []).filter(({ is_broken }) => is_broken))
+const how = computed(() => ({ engine: engine.value, model: model.value, quick: quick.value, language: auto.value ? 'auto' : language.value, stream: stream.value, voice_focus: voiceFocus.value }))
+// One that was chosen stays chosen as long as it fits; else the best is taken, or the quickest.
+watch(models, (now) => (model.value = now.find(({ value }) => value === model.value)?.value ?? null))
 
 onMounted(async () => {
   engines.value = await answered(client.GET('/api/engines'))
@@ -65,8 +73,17 @@ async function recognise() {
   sure.value = false
   problem.value = ''
   try {
-    if (language.value !== project.project!.tracks[0]!.language) await project.change({ language: language.value })
-    await project.recognise(how.value)
+    if (!auto.value && language.value !== project.project!.tracks[0]!.language) await project.change({ language: language.value })
+    await project.recognise({ ...how.value, as_english: false })
+  } catch (error) {
+    problem.value = (error as Error).message
+  }
+}
+/** What is said in other languages, in English: a track beside what there is. */
+async function inEnglish() {
+  problem.value = ''
+  try {
+    await project.recognise({ ...how.value, model: null, as_english: true })
   } catch (error) {
     problem.value = (error as Error).message
   }
@@ -78,7 +95,7 @@ async function recognise() {
     <p v-if="project.words.length" class="section-title">{{ t('transcribe.title') }}</p>
     <div class="line">
       <v-select v-model="engine" class="engine" :items="engines" item-title="title" item-value="name" :label="t('transcribe.engine')" :disabled="active" />
-      <v-text-field v-model="language" class="language" :label="t('transcribe.language')" :disabled="active" />
+      <v-text-field v-model="language" class="language" :label="t('transcribe.language')" :disabled="active || auto" />
       <v-btn
         :color="project.words.length ? undefined : 'primary'"
         :variant="project.words.length ? 'outlined' : 'flat'"
@@ -90,15 +107,27 @@ async function recognise() {
         {{ !project.words.length ? t('transcribe.recognise') : sure ? t('transcribe.replace') : t('transcribe.again') }}
       </v-btn>
     </div>
-    <v-select v-if="models.length > 1" v-model="model" class="model" :items="models" :label="t('transcribe.model')" :disabled="active" data-model />
+    <div v-if="knowsMany" class="choices">
+      <label><input v-model="auto" type="checkbox" :disabled="active" data-auto-language> {{ t('transcribe.auto') }}</label>
+      <label><input v-model="quick" type="checkbox" :disabled="active" data-quick> {{ t('transcribe.quick') }}</label>
+    </div>
+    <v-select
+      v-if="models.length > 1" v-model="model" class="model" :items="models" :label="t('transcribe.model')" :placeholder="t(quick ? 'transcribe.quickest' : 'transcribe.best', { model: (quick ? models.at(-1) : models[0])!.title })"
+      persistent-placeholder clearable :disabled="active" data-model
+    />
     <p v-else-if="models.length" class="soft" data-model>{{ t('transcribe.models', { models: models[0]!.title }) }}</p>
     <p v-else-if="engines.length" class="soft" data-model>{{ t('transcribe.noModel', { engine: chosen?.title, language }) }}</p>
     <p v-else-if="listed" class="soft">{{ t('transcribe.noEngine') }}</p>
+    <p v-for="one in broken" :key="one.name" class="soft">{{ t('transcribe.broken', { model: one.name }) }}</p>
     <SoundChoice v-model:stream="stream" v-model:voice-focus="voiceFocus" :disabled="active" />
     <ul v-if="unfit.length" class="unfit" data-unfit>
       <li v-for="note in unfit" :key="note.code">{{ sentence(note) }}</li>
     </ul>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <p v-if="knowsMany && (auto || base !== 'en')" class="english">
+      <v-btn size="small" :disabled="active" data-as-english @click="inEnglish">{{ t('transcribe.inEnglish') }}</v-btn>
+      <span class="soft">{{ t('transcribe.inEnglishWhat') }}</span>
+    </p>
     <HearAgain v-if="project.words.length && !active" :how="how" />
   </section>
 </template>
@@ -122,6 +151,15 @@ async function recognise() {
 }
 .model {
   margin-top: 10px;
+}
+.choices,
+.english {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 14px;
+  margin: 10px 0 0;
+  font-size: 13px;
 }
 .unfit {
   margin: 10px 0 0;

@@ -1,0 +1,51 @@
+"""The languages that are spoken in a film, told by what recognises them."""
+
+from collections.abc import Callable, Sequence
+
+from dunlin.core.messages import message
+from dunlin.core.speech.activity import Stretch
+from dunlin.core.speech.languages import (
+    SpokenPassage,
+    language_passages,
+    language_windows,
+    spread,
+)
+from dunlin.engines.recogniser import EngineError, Recogniser, Sound
+
+__all__ = ["passages_by_language"]
+
+# Where so many windows, from all over a film, are in one language, all of it is taken to be.
+_TRIED = 8
+
+
+def passages_by_language(
+    engine: Recogniser,
+    speech: Sequence[Stretch],
+    sound_of: Callable[[Stretch], Sound],
+    model: str | None = None,
+    told: Callable[[float], None] = lambda part: None,
+) -> list[SpokenPassage]:
+    """The passages of a film by their languages, one where all of it is in one.
+
+    :param sound_of: the sound of a window, half a minute at most
+    :param told: called with the part that is heard, from 0 to 1
+    :raises EngineError: when nobody speaks, or no model knows more than one language
+    """
+    windows = language_windows(speech)
+    if not windows:
+        raise EngineError(message("engines.no-language-heard"))
+
+    def heard(some: Sequence[Stretch]) -> list[SpokenPassage]:
+        chances = []
+        for number, window in enumerate(some):
+            told(number / len(some))
+            found = engine.language_chances(sound_of(window), model)
+            if found is None:
+                raise EngineError(message("engines.one-language-only", engine=engine.title))
+            chances.append(found)
+        return language_passages(some, chances)
+
+    passages = heard(spread(windows, _TRIED))
+    if len(passages) > 1 and len(windows) > _TRIED:
+        passages = heard(windows)
+    return passages
