@@ -49,8 +49,10 @@ def test_words_come_while_they_are_heard_and_become_captions(server: Server, fil
     project = server.upload(films["short"])
     address = f"/api/projects/{project['id']}"
     engine = server.get("/api/engines")[0]["name"]
-    server.post(f"{address}/recognise", json={"engine": engine, "language": "en"})
-    again = server.http.post(f"{address}/recognise", json={"engine": engine, "language": "en"})
+    server.post(f"{address}/recognise", json={"engine": engine, "language": "en", "quick": True})
+    again = server.http.post(
+        f"{address}/recognise", json={"engine": engine, "language": "en", "quick": True}
+    )
     assert again.status_code == 409
     job = server.wait_for_job(project["id"], "recognise", "done", "failed")
     assert job["state"] == "done", job["error"]
@@ -169,7 +171,7 @@ def test_a_part_is_heard_again_and_compared(server: Server, films) -> None:
         f"{address}/transcript/edits",
         json={"base_revision": 0, "first": 0, "count": 0, "words": words},
     )
-    asked = {"engine": "whisper", "language": "en", "from_ms": 0, "to_ms": 4200, "first": 0,
+    asked = {"engine": "whisper", "language": "en", "quick": True, "from_ms": 0, "to_ms": 4200, "first": 0,
              "count": len(words)}  # fmt: skip
     server.post(f"{address}/transcript/hear", json=asked)
     job = server.wait_for_job(project["id"], "hear-again", "done", "failed")
@@ -182,7 +184,12 @@ def test_a_part_is_heard_again_and_compared(server: Server, films) -> None:
     assert [word["text"] for word in now["words"]] == [word["text"] for word in words]
     assert job["result"]["revision"] == now["revision"]
     assert " ".join(was for was, _ in job["result"]["compared"] if was).startswith("This is")
-    for wrong in ({"to_ms": 0}, {"to_ms": 3_000_000}, {"model": "enormous"}, {"language": "fi"}):
+    for wrong in (
+        {"to_ms": 0},
+        {"to_ms": 3_000_000},
+        {"model": "enormous"},
+        {"language": "fi", "model": "tiny English"},
+    ):
         refused = server.http.post(f"{address}/transcript/hear", json={**asked, **wrong})
         assert refused.status_code == 422, wrong
 
@@ -207,7 +214,7 @@ def test_the_sound_that_is_chosen_is_recognised(server: Server, films) -> None:
             32_000,
         )
     assert server.http.get(f"{film}/sound", params={"stream": 2}).status_code == 404
-    asked = {"engine": "whisper", "language": "en", "stream": 1, "voice_focus": True}
+    asked = {"engine": "whisper", "language": "en", "quick": True, "stream": 1, "voice_focus": True}
     assert server.http.post(f"{address}/recognise", json={**asked, "stream": 2}).status_code == 422
     server.post(f"{address}/recognise", json=asked)
     job = server.wait_for_job(project["id"], "recognise", "done", "failed")

@@ -124,7 +124,7 @@ def test_hearing_goes_on_where_a_killed_worker_stopped(
         return [word["text"] for word in server.get(f"{address}/words")["words"]]
 
     engine = server.get("/api/engines")[0]["name"]
-    server.post(f"{address}/recognise", json={"engine": engine, "language": "en"})
+    server.post(f"{address}/recognise", json={"engine": engine, "language": "en", "quick": True})
     wait_for(lambda: len(texts()) >= 40, "forty words")
     os.kill(worker_of(server), signal.SIGKILL)
     before = texts()

@@ -14,7 +14,7 @@ from dunlin.engines.recogniser import EngineError, Recogniser, Sound
 
 __all__ = ["passages_by_language"]
 
-# Where so many windows, from all over a film, are in one language, all of it is taken to be.
+# Where so many windows, from all over a film, are in one language, all of it is taken to be in that.
 _TRIED = 8
 
 
@@ -23,12 +23,13 @@ def passages_by_language(
     speech: Sequence[Stretch],
     sound_of: Callable[[Stretch], Sound],
     model: str | None = None,
-    told: Callable[[float], None] = lambda part: None,
+    *,
+    tried: int = _TRIED,
 ) -> list[SpokenPassage]:
     """The passages of a film by their languages, one where all of it is in one.
 
     :param sound_of: the sound of a window, half a minute at most
-    :param told: called with the part that is heard, from 0 to 1
+    :param tried: how many windows are heard first; where those agree, it is by them
     :raises EngineError: when nobody speaks, or no model knows more than one language
     """
     windows = language_windows(speech)
@@ -37,15 +38,14 @@ def passages_by_language(
 
     def heard(some: Sequence[Stretch]) -> list[SpokenPassage]:
         chances = []
-        for number, window in enumerate(some):
-            told(number / len(some))
+        for window in some:
             found = engine.language_chances(sound_of(window), model)
             if found is None:
                 raise EngineError(message("engines.one-language-only", engine=engine.title))
             chances.append(found)
         return language_passages(some, chances)
 
-    passages = heard(spread(windows, _TRIED))
-    if len(passages) > 1 and len(windows) > _TRIED:
+    passages = heard(spread(windows, tried))
+    if len(passages) > 1 and len(windows) > tried:
         passages = heard(windows)
     return passages

@@ -33,6 +33,8 @@ _WORDS_AT_ONCE = 8
 _PAUSE_MS = 300
 _AROUND_MS = 500
 _SURE = 0.6
+# So many places of a film tell whether it is in the language that was chosen.
+_COMPARED = 3
 # What a language is told by at the most: half a minute.
 _WINDOW = 30 * SPEECH_RATE
 
@@ -109,7 +111,7 @@ def _other_language(context: JobContext, language: str) -> str | None:
     """The language that is spoken, where it is surely another one than was listened for."""
     try:
         passages = passages_by_language(
-            _engine(context), speech_of(context), partial(_sound_of, context)
+            _engine(context), speech_of(context), partial(_sound_of, context), tried=_COMPARED
         )
     except EngineError:
         return None
