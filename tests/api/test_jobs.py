@@ -2,15 +2,17 @@
 
 import io
 import json
+import subprocess
 import threading
 import wave
 from collections.abc import Iterator
+from pathlib import Path
 
 import httpx
 import pytest
 
 from tests.conftest import DEMO, FILM
-from tests.server import Server
+from tests.server import Server, wait_for
 
 
 @pytest.fixture(scope="module")
@@ -221,3 +223,38 @@ def test_the_sound_that_is_chosen_is_recognised(server: Server, films) -> None:
     assert job["state"] == "done", job["error"]
     heard = {word["text"].strip(".,").lower() for word in server.get(f"{address}/words")["words"]}
     assert {"last", "day"} <= heard
+
+
+def test_the_language_is_told_and_what_is_said_is_written_down_in_english_beside_it(
+    server: Server, tmp_path: Path
+) -> None:
+    sound = tmp_path / "campana.wav"
+    text = (
+        "Hoy vamos a hablar de la campana de niebla que cuelga en el puerto desde hace cien años."
+        " Los pescadores la escuchan cada mañana cuando salen al mar."
+    )
+    subprocess.run(["espeak-ng", "-v", "es", "-s", "140", "-w", str(sound), text], check=True)
+    project = server.upload(sound)
+    address = f"/api/projects/{project['id']}"
+    asked = {"engine": "whisper", "language": "auto", "quick": True}
+    for wrong in ({"engine": "pocketsphinx"}, {"model": "tiny English"}):
+        refused = server.http.post(f"{address}/recognise", json=asked | wrong)
+        assert (refused.status_code, refused.json()["code"]) == (422, "engines.one-language-only")
+    server.post(f"{address}/recognise", json=asked)
+    job = server.wait_for_job(project["id"], "recognise", "done", "failed")
+    assert job["result"]["language"] == "es", job
+    assert job["result"]["sure"] > 0.5
+    now = server.get(address)
+    assert now["tracks"][0]["language"] == "es"
+    words = server.get(f"{address}/words")["words"]
+    server.post(f"{address}/recognise", json=asked | {"language": "es", "as_english": True})
+    draft = wait_for(
+        lambda: next((t for t in server.get(address)["tracks"] if t["language"] == "en"), None),
+        "the draft in English",
+    )
+    captions = server.get(f"/api/tracks/{draft['id']}")["captions"]
+    said = " ".join(span["text"] for c in captions for span in c["spans"]).lower()
+    assert {"today", "fishermen", "sea", "bell", "port"} & set(said.replace(".", "").split())
+    assert captions[-1]["out_ms"] <= now["film"]["duration_ms"] + 1000
+    # What was said stays as it was heard.
+    assert server.get(f"{address}/words")["words"] == words
