@@ -8,8 +8,9 @@ from fastapi.testclient import TestClient
 
 from dunlin.api import create_app
 from dunlin.jobs.context import FilmReplaced, JobContext
-from dunlin.jobs.recognition import recognise
+from dunlin.jobs.recognition import one_at_a_time, recognise
 from dunlin.jobs.shot_finding import find_shots
+from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.probe import probe
 from dunlin.media.speech import find_speech
 from dunlin.settings import Settings
@@ -200,7 +201,7 @@ def test_words_that_were_heard_in_another_film_are_not_put_in(
     job = client.post(f"/api/projects/{project['id']}/recognise", json=asked).json()
     bring(client, project, films["silent"])
     folder = open_folder(data_settings)
-    monkeypatch.setattr("dunlin.jobs.recognition._hear", lambda *_: [])
+    monkeypatch.setattr("dunlin.jobs.recognition._hear", lambda *_, **__: [])
     with pytest.raises(FilmReplaced):
         recognise(JobContext(folder.jobs.get(job["id"]), folder))
     assert client.get(f"/api/projects/{project['id']}").json()["word_count"] == 0
@@ -270,3 +271,27 @@ def test_words_move_in_time_with_the_captions_and_back_with_them(
     words = client.get(f"{address}/words").json()["words"]
     assert [word["start_ms"] for word in words] == [1000, 3000]
     assert times(client, project) == [(1000, 2500), (3000, 4000)]
+
+
+def test_films_are_heard_one_at_a_time_and_waiting_is_called_off(
+    client: TestClient, new_project, data_settings: Settings
+) -> None:
+    folder = open_folder(data_settings)
+    asked = {"engine": "pocketsphinx", "language": "en"}
+    first, second = (
+        JobContext(
+            folder.jobs.get(
+                client.post(f"/api/projects/{new_project()['id']}/recognise", json=asked).json()[
+                    "id"
+                ]
+            ),
+            folder,
+        )
+        for _ in range(2)
+    )
+    with one_at_a_time(first):
+        folder.jobs.change(second.job.id, cancel_asked=True)
+        with pytest.raises(Cancelled), one_at_a_time(second):
+            raise AssertionError("both are heard")
+    with one_at_a_time(second):
+        assert folder.jobs.get(second.job.id).step == "waiting-for-another"

@@ -1,7 +1,9 @@
 """Recognises a film's speech, word by word."""
 
+import threading
 import time
 from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from dataclasses import asdict, replace
 from functools import partial
 from typing import Any
@@ -24,7 +26,7 @@ from dunlin.store.words import Words
 from dunlin.work.making import add_draft
 from dunlin.work.specs import change_track
 
-__all__ = ["hear_again", "recognise"]
+__all__ = ["hear_again", "one_at_a_time", "recognise"]
 
 # Hearing is most of the work; sharpening the times is quick.
 _HEARING_PART = 0.9
@@ -33,6 +35,8 @@ _WORDS_AT_ONCE = 8
 _PAUSE_MS = 300
 _AROUND_MS = 500
 _SURE = 0.6
+_HEARING = threading.Lock()
+_LOOK_UP_SECONDS = 0.5
 # So many places of a film tell whether it is in the language that was chosen.
 _COMPARED = 3
 # What a language is told by at the most: half a minute.
@@ -41,7 +45,6 @@ _WINDOW = 30 * SPEECH_RATE
 
 def recognise(context: JobContext) -> dict[str, Any]:
     """Words go into the database as they are heard, and stay there when it is called off."""
-    began = time.monotonic()
     project_id, run = context.job.project_id, context.job.id
     folder, words, asked = context.folder, context.folder.words, context.job.parameters
     passages = _passages(context)
@@ -49,10 +52,13 @@ def recognise(context: JobContext) -> dict[str, Any]:
     as_english = asked.get("as_english", False)
     if not as_english:
         folder.projects.begin_run(project_id, run)
-    heard = _hear(context, words, passages, as_english=as_english)
-    if aligns(told.language) and heard and not as_english:
-        context.step("sharpening")
-        heard = _sharpen(context, heard)
+    with one_at_a_time(context):
+        began = time.monotonic()
+        heard = _hear(context, words, passages, as_english=as_english)
+        if aligns(told.language) and heard and not as_english:
+            context.step("sharpening")
+            heard = _sharpen(context, heard)
+        took = time.monotonic() - began
     context.needs_same_film()
     result = {
         "words": len(heard),
@@ -61,7 +67,7 @@ def recognise(context: JobContext) -> dict[str, Any]:
         "sure": told.sure,
         "languages": list(dict.fromkeys(passage.language for passage in passages)),
         "spoken": None,
-        "speed": round(context.facts.duration_ms / 1000 / max(time.monotonic() - began, 0.001), 1),
+        "speed": round(context.facts.duration_ms / 1000 / max(took, 0.001), 1),
     }
     if as_english:
         words.replace(project_id, run, [])
@@ -76,6 +82,24 @@ def recognise(context: JobContext) -> dict[str, Any]:
     else:
         result["spoken"] = _other_language(context, told.language)
     return result
+
+
+@contextmanager
+def one_at_a_time(context: JobContext) -> Iterator[None]:
+    """Waits until no other film is heard in this worker: each is heard by all cores, and two at once
+    would take twice the memory and as long.
+
+    :raises Cancelled: when the job is called off while it waits
+    """
+    context.step("waiting-for-another")
+    while not _HEARING.acquire(timeout=_LOOK_UP_SECONDS):
+        context.progress(0)
+        if context.cancelled():
+            raise Cancelled
+    try:
+        yield
+    finally:
+        _HEARING.release()
 
 
 def _passages(context: JobContext) -> list[SpokenPassage]:
