@@ -2,15 +2,17 @@
 
 import json
 import os
-from collections.abc import Iterable, Iterator
-from functools import cache
+from collections.abc import Callable, Iterable, Iterator
+from functools import cache, partial
 from pathlib import Path
 
 import numpy as np
 from faster_whisper import WhisperModel
+from faster_whisper.transcribe import Segment
 
 from dunlin.core.messages import message
 from dunlin.core.speech import SPEECH_RATE, Word
+from dunlin.core.speech.loops import without_loops
 from dunlin.engines.carried import carried_models, put_together
 from dunlin.engines.recogniser import EngineError, Model, Sound
 
@@ -21,6 +23,8 @@ __all__ = ["Whisper"]
 _PART_SECONDS, _SEARCH_SECONDS = 300, 20
 # How many ways to read the sound are followed at once; one takes three quarters of the time.
 _BEAM = 5
+# How freely words are chosen where the likeliest ones went round in a circle.
+_FREELY = 0.4
 _ENGLISH_VOCABULARY = 51_864
 # Where nobody speaks for a while it hears words all the same, and takes as long as where they do. What
 # may be speech is told by a model that the engine carries; here a faint voice counts as one.
@@ -60,16 +64,16 @@ class Whisper:
     ) -> Iterator[Word]:
         whisper = _loaded(self.taken(language, model, quick=quick, as_english=as_english))
         for start_ms, part in _parts(sound):
-            segments, _ = whisper.transcribe(
+            hear = partial(
+                whisper.transcribe,
                 part.astype(np.float32) / 32768,
                 language=language.split("-")[0].lower(),
                 word_timestamps=True,
                 beam_size=1 if quick else _BEAM,
-                vad_filter=True,
-                vad_parameters=_SPEECH,
                 task="translate" if as_english else "transcribe",
             )
-            for segment in segments:
+            heard, _ = hear(vad_filter=True, vad_parameters=_SPEECH)
+            for segment in without_loops(heard, partial(_again, hear)):
                 for word in segment.words or ():
                     text = word.word.strip()
                     # Marks alone are what it makes of noise.
@@ -116,6 +120,17 @@ class Whisper:
         samples = sound.astype(np.float32) / 32768
         *_, chances = _loaded(found).detect_language(samples)
         return {language: float(chance) for language, chance in chances}
+
+
+def _again(
+    hear: Callable[..., tuple[Iterable[Segment], object]], from_s: float, to_s: float
+) -> Iterable[Segment]:
+    """What is said between two times, heard without what was said before, which may have led astray, and
+    not always by the likeliest word."""
+    heard, _ = hear(
+        clip_timestamps=[from_s, to_s], condition_on_previous_text=False, temperature=_FREELY
+    )
+    return heard
 
 
 def _loaded(model: Model) -> WhisperModel:
