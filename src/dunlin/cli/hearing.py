@@ -1,7 +1,6 @@
 """Commands that look into a film, and write down what is said in it."""
 
-from collections.abc import Iterator
-from dataclasses import asdict, replace
+from dataclasses import asdict
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -74,8 +73,9 @@ def transcribe(
     """Recognise a film's speech, and write it as captions, or as words (.words.json)."""
     from dunlin.engines import engine_called
     from dunlin.engines.aligner import aligns, sharpened_along
+    from dunlin.engines.languages import words_of_passages
     from dunlin.media.probe import probe as probed
-    from dunlin.media.sound import Hearing, speech_blocks, until
+    from dunlin.media.sound import Hearing, blocks_between, speech_blocks
     from dunlin.settings import Settings
 
     hearing = Hearing(sound - 1, voice_focus)
@@ -93,21 +93,16 @@ def transcribe(
         else:
             passages = [SpokenPassage(0, facts.duration_ms, language, 1.0)]
         told = max(passages, key=lambda passage: passage.end_ms - passage.start_ms)
-        words = []
-        for passage in passages:
-            blocks: Iterator[Sound] = speech_blocks(media, 30, passage.start_ms / 1000, hearing)
-            if passage is not passages[-1]:
-                blocks = until(blocks, (passage.end_ms - passage.start_ms) / 1000)
-            words += [
-                replace(
-                    word,
-                    start_ms=word.start_ms + passage.start_ms,
-                    end_ms=word.end_ms + passage.start_ms,
-                )
-                for word in recogniser.recognise(
-                    blocks, passage.language, model, quick=quick, as_english=as_english
-                )
-            ]
+        words = list(
+            words_of_passages(
+                recogniser,
+                passages,
+                lambda start_ms, end_ms: blocks_between(media, start_ms, end_ms, hearing),
+                model,
+                quick=quick,
+                as_english=as_english,
+            )
+        )
         language = "en" if as_english else told.language
         if aligns(told.language) and words and not as_english:
             words = sharpened_along(words, speech_blocks(media, 30, hearing=hearing))

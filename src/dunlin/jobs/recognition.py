@@ -16,11 +16,11 @@ from dunlin.core.speech.languages import AUTO, SpokenPassage
 from dunlin.core.speech.transcript import compared, in_paragraphs
 from dunlin.engines import EngineError, Recogniser, Sound, engine_called
 from dunlin.engines.aligner import aligns, sharpened, sharpened_along
-from dunlin.engines.languages import passages_by_language
+from dunlin.engines.languages import passages_by_language, words_of_passages
 from dunlin.jobs.context import JobContext
 from dunlin.jobs.timing import speech_of
 from dunlin.media.ffmpeg import Cancelled
-from dunlin.media.sound import Hearing, sound_between, speech_blocks, until
+from dunlin.media.sound import Hearing, blocks_between, sound_between, speech_blocks
 from dunlin.store.log import Step
 from dunlin.store.words import Words
 from dunlin.work.making import add_draft
@@ -194,7 +194,7 @@ def _hear(
     context: JobContext, words: Words, passages: Sequence[SpokenPassage], *, as_english: bool
 ) -> list[Word]:
     context.step("listening")
-    engine, asked = _engine(context), context.job.parameters
+    asked = context.job.parameters
     duration_ms = max(context.facts.duration_ms, 1)
     heard, from_ms = _kept(words.of(context.job.project_id, context.job.id))
     words.replace(context.job.project_id, context.job.id, heard)
@@ -204,31 +204,26 @@ def _hear(
         before = heard[-len(fresh) - 1] if len(heard) > len(fresh) else None
         words.append(context.job.project_id, context.job.id, in_paragraphs(fresh, before))
 
-    for number, passage in enumerate(passages):
-        start_ms = max(passage.start_ms, from_ms)
-        sound: Iterator[Sound] = speech_blocks(
-            context.film_file, 30, start_ms / 1000, _hearing(context)
-        )
-        if number + 1 < len(passages):
-            if passage.end_ms <= start_ms:
-                continue
-            sound = until(sound, (passage.end_ms - start_ms) / 1000)
-        for found in engine.recognise(
-            sound, passage.language, asked.get("model"),
-            quick=asked.get("quick", False), as_english=as_english,
-        ):  # fmt: skip
-            word = replace(
-                found, start_ms=found.start_ms + start_ms, end_ms=found.end_ms + start_ms
-            )
-            heard.append(word)
-            fresh.append(word)
-            if len(fresh) >= _WORDS_AT_ONCE:
-                store()
-                fresh = []
-            context.progress(min(_HEARING_PART, _HEARING_PART * word.end_ms / duration_ms))
-            if context.cancelled():
-                store()
-                raise Cancelled
+    for word in words_of_passages(
+        _engine(context),
+        passages,
+        lambda start_ms, end_ms: blocks_between(
+            context.film_file, start_ms, end_ms, _hearing(context)
+        ),
+        asked.get("model"),
+        from_ms=from_ms,
+        quick=asked.get("quick", False),
+        as_english=as_english,
+    ):
+        heard.append(word)
+        fresh.append(word)
+        if len(fresh) >= _WORDS_AT_ONCE:
+            store()
+            fresh = []
+        context.progress(min(_HEARING_PART, _HEARING_PART * word.end_ms / duration_ms))
+        if context.cancelled():
+            store()
+            raise Cancelled
     store()
     return heard
 

@@ -11,7 +11,15 @@ from dunlin.core.messages import message
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.media.ffmpeg import MediaError, Output, film_input, reading
 
-__all__ = ["AS_IT_IS", "Hearing", "read_fully", "sound_between", "speech_blocks", "until"]
+__all__ = [
+    "AS_IT_IS",
+    "Hearing",
+    "blocks_between",
+    "read_fully",
+    "sound_between",
+    "speech_blocks",
+    "until",
+]
 
 # Speech is in the middle of the sound, music to its sides; rumble and hiss are beside its pitches.
 # docs/performance.md says which of the chains tried out let most words be heard.
@@ -56,12 +64,20 @@ def speech_blocks(
             raise MediaError(stream.last_said or message("sound.not-decoded"))
 
 
+def blocks_between(
+    path: Path, from_ms: int, to_ms: int | None, hearing: Hearing = AS_IT_IS
+) -> Iterable[npt.NDArray[np.int16]]:
+    """A part of the sound in blocks of half a minute; None is the film's end."""
+    blocks = speech_blocks(path, 30, from_ms / 1000, hearing)
+    return blocks if to_ms is None else until(blocks, (to_ms - from_ms) / 1000)
+
+
 def sound_between(
     path: Path, from_ms: int, to_ms: int, hearing: Hearing = AS_IT_IS
 ) -> npt.NDArray[np.int16]:
     """A part of the sound, as `speech_blocks` gives it, in one array; shorter where the film ends."""
-    blocks = speech_blocks(path, 30, from_ms / 1000, hearing)
-    return np.concatenate([np.empty(0, np.int16), *until(blocks, (to_ms - from_ms) / 1000)])
+    blocks = blocks_between(path, from_ms, to_ms, hearing)
+    return np.concatenate([np.empty(0, np.int16), *blocks])
 
 
 def until(
