@@ -7,6 +7,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from dunlin.api import create_app
+from dunlin.core.messages import NotNow, message
 from dunlin.jobs.context import FilmReplaced, JobContext
 from dunlin.jobs.recognition import one_at_a_time, recognise
 from dunlin.jobs.shot_finding import find_shots
@@ -295,3 +296,17 @@ def test_films_are_heard_one_at_a_time_and_waiting_is_called_off(
             raise AssertionError("both are heard")
     with one_at_a_time(second):
         assert folder.jobs.get(second.job.id).step == "waiting-for-another"
+
+
+def test_a_film_that_cannot_be_shown_leaves_nothing(
+    client: TestClient, new_project, films, data_settings: Settings, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    project = new_project("short")
+
+    def refused(*_: object, **__: object) -> None:
+        raise NotNow(message("film.none-yet"))
+
+    monkeypatch.setattr("dunlin.work.films.show_film", refused)
+    assert bring(client, project, films["silent"]).status_code == 409
+    assert [path.name for path in data_settings.films.iterdir()] == [project["film"]["id"]]
+    assert len(client.get(f"/api/projects/{project['id']}/films").json()) == 1

@@ -11,7 +11,7 @@ from dunlin.store.log import Author, Done, Step
 from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 
-__all__ = ["end_ms", "needs_film", "remove_film", "show_film"]
+__all__ = ["bring_film", "end_ms", "needs_film", "remove_film", "show_film"]
 
 
 def end_ms(film: Film, from_ms: int, characters: int) -> int:
@@ -23,6 +23,18 @@ def needs_film(project: Project) -> None:
     """:raises NotNow: until a film is brought in"""
     if not project.film.id:
         raise NotNow(message("film.none-yet"))
+
+
+def bring_film(
+    folder: DataFolder, project: Project, film: Film, author: Author, *, key: str | None = None
+) -> Done:
+    """Has a project show a film that has just come, or leaves it as if none had."""
+    folder.films.add(film)
+    try:
+        return show_film(folder, project, film, author, key=key)
+    except BaseException:
+        folder.films.remove(film.id)
+        raise
 
 
 def show_film(

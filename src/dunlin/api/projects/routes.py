@@ -22,7 +22,7 @@ from dunlin.api.services import Here
 from dunlin.api.wire import Language, Problem
 from dunlin.core.timecode import parse_rate
 from dunlin.jobs.queue import begin_jobs
-from dunlin.work.films import remove_film, show_film
+from dunlin.work.films import bring_film, remove_film, show_film
 from dunlin.work.specs import change_project as changed_project
 from dunlin.work.specs import change_track
 
@@ -58,13 +58,14 @@ async def create_project(
 ) -> ProjectView:
     """Makes a project of a film. The body is the film, `name` only its label; `language` is spoken in it."""
     async with received_film(request, here, name) as film:
+        title = _title(film.label)
+        project = await run_in_threadpool(here.projects.add, title, film, language=language)
 
-        def create() -> ProjectView:
-            project = here.projects.add(_title(film.label), film, language=language)
-            begin_jobs(here.queue, project)
-            return project_view(here, project)
+    def begin() -> ProjectView:
+        begin_jobs(here.queue, project)
+        return project_view(here, project)
 
-        return await run_in_threadpool(create)
+    return await run_in_threadpool(begin)
 
 
 @router.post("/projects/without-film", status_code=201, responses={422: {"model": Problem}})
@@ -104,18 +105,17 @@ async def add_film(
     project = await run_in_threadpool(here.projects.get, project_id)
     async with received_film(request, here, name) as film:
         film = replace(film, project_id=project.id)
+        done = await run_in_threadpool(bring_film, here, project, film, who, key=key)
 
-        def add() -> ProjectView:
-            here.films.add(film)
-            done = show_film(here, project, film, who, key=key)
-            shown = here.projects.get(project_id)
-            if done.again:
-                remove_film(here, film)
-            else:
-                begin_jobs(here.queue, shown)
-            return project_view(here, shown)
+    def begin() -> ProjectView:
+        shown = here.projects.get(project_id)
+        if done.again:
+            remove_film(here, film)
+        else:
+            begin_jobs(here.queue, shown)
+        return project_view(here, shown)
 
-        return await run_in_threadpool(add)
+    return await run_in_threadpool(begin)
 
 
 @router.put("/projects/{project_id}/film", responses={422: {"model": Problem}})
