@@ -2417,7 +2417,7 @@ export interface components {
         /**
          * ModelView
          * @description A model that was found: `languages` is empty when it knows many, `size_bytes` null when its
-         *     engine carries it, `speed` how many times as fast as speech it was here last, if it was.
+         *     engine carries it.
          */
         ModelView: {
             /** Name */

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** A place in the film to go to, typed: a time, a frame, or how far from here. */
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client } from '@/api/client'
+import { useFocusReturn } from '@/kit/focusReturn'
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 
@@ -15,12 +16,7 @@ const text = ref('')
 const wrong = ref('')
 const field = ref<HTMLInputElement | null>(null)
 
-let before: Element | null = null
-onMounted(() => {
-  before = document.activeElement
-  field.value?.focus()
-})
-onBeforeUnmount(() => (before as HTMLElement | null)?.focus?.({ preventScroll: true }))
+useFocusReturn(() => field.value?.focus())
 
 async function go() {
   if (!text.value.trim()) return emit('done')

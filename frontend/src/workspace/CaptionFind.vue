@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** Words looked for in captions, each hit shown with what would stand there, and replaced as one step. */
 import { watchDebounced } from '@vueuse/core'
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, named, type Schemas } from '@/api/client'
 import { useCommands } from '@/kit/commands/commands'
+import { useFocusReturn } from '@/kit/focusReturn'
 import { usePlayer } from '@/picture/playerStore'
 import { useSelection } from '@/score/selectionStore'
 import { textOf } from '@/session/captions'
@@ -36,12 +37,7 @@ let asked = 0
 
 useCommands([{ id: 'panel-close', run: () => emit('close') }])
 
-let before: Element | null = null
-onMounted(() => {
-  before = document.activeElement
-  field.value?.focus()
-})
-onBeforeUnmount(() => (before as HTMLElement | null)?.focus?.({ preventScroll: true }))
+useFocusReturn(() => field.value?.focus())
 
 const request = computed(() => ({
   text: text.value, replacement: replacement.value, ...options.value,

@@ -25,7 +25,7 @@ from dunlin.core.specs import (
     for_language,
 )
 from dunlin.core.speech.activity import Stretch, levels, speech_stretches
-from dunlin.core.speech.languages import AUTO, SpokenPassage
+from dunlin.core.speech.languages import AUTO, SpokenPassage, longest
 from dunlin.core.speech.transcript_files import as_json
 from dunlin.core.timecode import clock
 from dunlin.media.ffmpeg import MediaError
@@ -92,7 +92,7 @@ def transcribe(
             passages = _passages(media, recogniser, hearing, model)
         else:
             passages = [SpokenPassage(0, facts.duration_ms, language, 1.0)]
-        told = max(passages, key=lambda passage: passage.end_ms - passage.start_ms)
+        told = longest(passages)
         words = list(
             words_of_passages(
                 recogniser,

@@ -12,7 +12,7 @@ from dunlin.core.project import TakeRun
 from dunlin.core.project.targets import TRANSCRIPT
 from dunlin.core.speech import SPEECH_RATE, Word
 from dunlin.core.speech.activity import Stretch
-from dunlin.core.speech.languages import AUTO, SpokenPassage
+from dunlin.core.speech.languages import AUTO, SpokenPassage, longest
 from dunlin.core.speech.transcript import compared, in_paragraphs
 from dunlin.engines import EngineError, Recogniser, Sound, engine_called
 from dunlin.engines.aligner import aligns, sharpened, sharpened_along
@@ -48,7 +48,7 @@ def recognise(context: JobContext) -> dict[str, Any]:
     project_id, run = context.job.project_id, context.job.id
     folder, words, asked = context.folder, context.folder.words, context.job.parameters
     passages = _passages(context)
-    told = max(passages, key=lambda passage: passage.end_ms - passage.start_ms)
+    told = longest(passages)
     as_english = asked.get("as_english", False)
     if not as_english:
         folder.projects.begin_run(project_id, run)
@@ -139,7 +139,7 @@ def _other_language(context: JobContext, language: str) -> str | None:
         )
     except EngineError:
         return None
-    told = max(passages, key=lambda passage: passage.end_ms - passage.start_ms)
+    told = longest(passages)
     if told.sure < _SURE or told.language == language.split("-")[0].lower():
         return None
     return told.language

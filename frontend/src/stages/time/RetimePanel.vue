@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Many captions moved in one go, seen on the Score before it is done. */
-import { computed, reactive, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/picture/playerStore'
@@ -23,8 +23,6 @@ const player = usePlayer()
 const selection = useSelection()
 const retime = useRetime()
 const done = ref('')
-/** Where parts begin that the sound does not have; they can be kept all the same. */
-const absent = reactive(new Set<number>())
 
 const titled = <T extends string>(kind: string, values: readonly T[]) =>
   computed(() => values.map((value) => ({ value, title: t(`timing.${kind}.${value}`) })))
@@ -98,8 +96,9 @@ useCommands([
             <ol class="pieces">
               <li v-for="(piece, index) in retime.pieces" :key="piece.from_ms">
                 <button type="button" class="time" @click="player.place(piece.from_ms)">{{ minutes(piece.from_ms) }}</button>
-                <label v-if="piece.absent || absent.has(piece.from_ms)" class="absent">
-                  <input v-model="piece.absent" type="checkbox" :data-absent="piece.from_ms" @change="absent.add(piece.from_ms)" />
+                <!-- What the sound does not have can be kept all the same. -->
+                <label v-if="retime.found.pieces[index]?.absent" class="absent">
+                  <input v-model="piece.absent" type="checkbox" :data-absent="piece.from_ms" />
                   {{ t('timing.absent') }}
                 </label>
                 <label v-if="!piece.absent">

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** The project's film: brought in when it is there, exchanged for another cut or a better copy, or taken back. */
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import type { Schemas } from '@/api/client'
 import { useCommands } from '@/kit/commands/commands'
+import { useFocusReturn } from '@/kit/focusReturn'
 import PanelHead from '@/kit/PanelHead.vue'
 import SendingLine from '@/kit/SendingLine.vue'
 import { dayAndTime, fileSize, framesPerSecond, minutes, RATES } from '@/kit/time'
@@ -23,15 +24,10 @@ const leaving = ref('')
 
 useCommands([{ id: 'panel-close', run: () => (film.open = false) }])
 
-let before: Element | null = null
 const focusFirst = () => panel.value?.querySelector<HTMLElement>('[data-exchange], [data-find-place], [data-pick-film]')?.focus()
-onMounted(() => {
-  before = document.activeElement
-  focusFirst()
-})
+useFocusReturn(focusFirst)
 // What had the focus is gone with what was asked.
-watch([() => film.sending, () => film.offered, () => film.isNew], focusFirst, { flush: 'post' })
-onBeforeUnmount(() => (before as HTMLElement | null)?.focus?.({ preventScroll: true }))
+watch([() => film.sending === null, () => film.offered, () => film.isNew], focusFirst, { flush: 'post' })
 
 function picked() {
   const file = picker.value?.files?.[0]

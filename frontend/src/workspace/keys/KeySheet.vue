@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** Every command with its keys, in a panel beside the work: to be looked up, and to be given others. */
-import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
+import { useFocusReturn } from '@/kit/focusReturn'
 import { AREAS, type CommandId, DECLARED } from '@/kit/commands/catalogue'
 import {
   alsoOn, changedCount, exportedKeys, importKeys, keysOf, NoKeys, resetAllKeys, resetKeys,
@@ -88,12 +89,7 @@ async function load(event: Event) {
   }
 }
 
-let before: Element | null = null
-onMounted(() => {
-  before = document.activeElement
-  field.value?.focus()
-})
-onBeforeUnmount(() => (before as HTMLElement | null)?.focus?.({ preventScroll: true }))
+useFocusReturn(() => field.value?.focus())
 </script>
 
 <template>

@@ -59,12 +59,13 @@ def _check_hears(here: Services, project_id: str, request: HowToHear) -> None:
         raise BadInput(message("sound.no-such-stream", stream=request.stream + 1))
     engine = engine_called(request.engine, here.settings.model_folders)
     fit = [m for m in engine.models() if request.model in (None, m.name) and not m.is_broken]
+    know_many = any(not model.languages for model in fit)
     if request.language == AUTO:
-        if any(not model.languages for model in fit):
+        if know_many:
             return
         raise BadInput(message("engines.one-language-only", engine=engine.title))
     if isinstance(request, RecogniseRequest) and request.as_english:
-        if any(not model.languages for model in fit):
+        if know_many:
             return
         raise BadInput(
             message("engines.not-as-english", engine=engine.title, language=request.language)

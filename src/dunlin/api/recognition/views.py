@@ -38,7 +38,7 @@ class HearRequest(HowToHear):
 
 class ModelView(View):
     """A model that was found: `languages` is empty when it knows many, `size_bytes` null when its
-    engine carries it, `speed` how many times as fast as speech it was here last, if it was."""
+    engine carries it."""
 
     name: str
     languages: tuple[str, ...]

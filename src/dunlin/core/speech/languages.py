@@ -6,7 +6,7 @@ from math import exp, log
 
 from dunlin.core.speech.activity import Stretch
 
-__all__ = ["AUTO", "SpokenPassage", "language_passages", "language_windows", "spread"]
+__all__ = ["AUTO", "SpokenPassage", "language_passages", "language_windows", "longest", "spread"]
 
 AUTO = "auto"
 """In the place of a language: the one that is heard."""
@@ -89,6 +89,11 @@ def language_passages(
         )
         for first, end in zip(firsts, ends, strict=True)
     ]
+
+
+def longest(passages: Sequence[SpokenPassage]) -> SpokenPassage:
+    """The passage whose language a film is taken to be in."""
+    return max(passages, key=lambda passage: passage.end_ms - passage.start_ms)
 
 
 def _sureness(logarithms: Sequence[float]) -> float:
