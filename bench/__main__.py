@@ -4,6 +4,7 @@ import tempfile
 from datetime import date
 from pathlib import Path
 
+from bench.accuracy import accuracy
 from bench.captions import all_rules, caption_formats
 from bench.media import burning, peaks, peaks_memory, recognition
 from bench.page import edits, opening
@@ -88,6 +89,8 @@ def main() -> None:
             "≤ 1.5×",
             "ms",
         )
+    for line in accuracy():
+        print(line, flush=True)
     # What is said about the figures, below them, stays.
     notes = ROWS.read_text()[ROWS.read_text().index("\n## ") :]
     ROWS.write_text(

@@ -12,7 +12,7 @@ from faster_whisper import WhisperModel
 from bench.turns import least_of_each
 from dunlin.core.captions import Caption, spans_of
 from dunlin.core.styles import STYLES
-from dunlin.engines.aligner import sharpened
+from dunlin.engines.aligning import aligner_for, words_on_sound
 from dunlin.engines.carried import put_together
 from dunlin.engines.whisper import Whisper
 from dunlin.media.burn import burn
@@ -72,7 +72,11 @@ def recognition() -> tuple[float, float, float]:
     mine, theirs = least_of_each(3, ours, bare)
     words = list(engine.recognise(speech_blocks(FILM, 30), "en"))
     sound = np.concatenate(list(speech_blocks(FILM, 30)))
-    return mine, theirs, least_of_each(2, lambda: sharpened(words, sound))[0]
+    return (
+        mine,
+        theirs,
+        least_of_each(2, lambda: words_on_sound(words, [sound], aligner_for("en")))[0],
+    )
 
 
 def burning(folder: Path) -> tuple[float, float]:

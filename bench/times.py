@@ -10,6 +10,7 @@ from dunlin.core.speech.activity import levels, speech_stretches
 from dunlin.core.speech.voices import sounds, voice_of, voices
 from dunlin.core.timing.sync import sync
 from dunlin.engines import engine_called
+from dunlin.engines.aligning import aligner_for
 from dunlin.engines.fitting import fit_to_speech
 from dunlin.media.sound import speech_blocks
 from tests.conftest import DEMO, FILM
@@ -42,7 +43,9 @@ def timing() -> dict[str, tuple[float, float]]:
     sound = np.concatenate(list(speech_blocks(FILM, 30)))
     heard = list(engine_called("whisper").recognise(speech_blocks(FILM, 30), "en", quick=True))
     hearing = time.perf_counter() - began
-    fit_to_speech(script.captions, heard, speech_stretches(levels([sound])), [sound], "en", 80)
+    fit_to_speech(
+        script.captions, heard, speech_stretches(levels([sound])), [sound], aligner_for("en"), 80
+    )
     fitting = time.perf_counter() - began
     places = [(c.in_ms, c.out_ms) for c in script.captions]
     began = time.perf_counter()

@@ -82,7 +82,7 @@ def _voice(name: str) -> int:
     register = getattr(library, f"register_cmu_us_{name}")
     register.restype, register.argtypes = ctypes.POINTER(_Voice), [ctypes.c_char_p]
     voice = register(None)
-    flite.feat_set_float(voice.contents.features, b"duration_stretch", _STRETCH[name])
+    flite.feat_set_float(voice.contents.features, b"duration_stretch", _STRETCH.get(name, 1.0))
     return int(ctypes.addressof(voice.contents))
 
 
@@ -108,7 +108,7 @@ def speak(text: str, voice: str) -> Utterance:
     """Say a line.
 
     :param text: words separated by spaces; marks stay attached to their word
-    :param voice: `slt` or `rms`, both 16 kHz
+    :param voice: one of flite's, such as `slt` or `rms`, both 16 kHz
     :raises ValueError: when the synthesiser reads the line as another number of words
     """
     flite = _library()

@@ -3,7 +3,6 @@
 import json
 from dataclasses import dataclass
 from functools import cache
-from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
@@ -12,10 +11,10 @@ from dunlin.core.captions import Caption, spans_of
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.media.sound import speech_blocks
 from tests.conftest import DEMO, FILM
+from tests.voices import Under, music
 
 __all__ = ["Talk", "talk"]
 
-Under = Literal["nothing", "noise", "music"]
 _PHRASE_ENDS_MS = 250
 # Louder by 10 dB than what is under it, as effective values.
 _UNDER = 10 ** (-10 / 20)
@@ -72,18 +71,11 @@ def talk(seed: int, seconds: int, under: Under = "nothing") -> Talk:
         )
         at = after
     loud = np.sqrt((speech[speech != 0] ** 2).mean())
-    time = np.arange(total) / SPEECH_RATE
     if under == "noise":
         speech += random.normal(0, loud * _UNDER, total)
     elif under == "music":
-        music = np.zeros(total)
-        for bar in range(0, total, SPEECH_RATE // 2):
-            part = slice(bar, bar + SPEECH_RATE // 2)
-            for tone in 220 * 2 ** (random.choice([0, 3, 4, 7, 9, 12], 3) / 12):
-                music[part] += np.sin(2 * np.pi * tone * time[part]) * np.exp(
-                    -3 * (time[part] - time[bar])
-                )
-        speech += music * loud * _UNDER / np.sqrt((music**2).mean())
+        beneath = music(random, total)
+        speech += beneath * loud * _UNDER / np.sqrt((beneath**2).mean())
     else:
         speech += random.normal(0, 6, total)
     return Talk(speech.clip(-32768, 32767).astype(np.int16), captions)

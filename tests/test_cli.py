@@ -135,7 +135,7 @@ def test_probe_tells_what_a_film_is(films) -> None:
 
 def test_a_film_is_transcribed_and_its_captions_burned(films, tmp_path: Path) -> None:
     captions, film = tmp_path / "out.srt", tmp_path / "out.mp4"
-    run = dunlin("transcribe", films["short"], "--spec", "web-video", "-o", captions)
+    run = dunlin("transcribe", films["short"], "--spec", "web-video", "--quick", "-o", captions)
     assert run.returncode == 0, run.stderr
     assert "February" in captions.read_text()
     run = dunlin("burn", films["short"], captions, "-o", film, "--crf", 35, "--height", 240)
@@ -340,3 +340,11 @@ def test_letters_in_another_case_are_noted_where_a_format_has_none(tmp_path: Pat
         0, "note: SubRip cannot hold case (1 captions): written as shown\n"
     )  # fmt: skip
     assert "HARK" in (tmp_path / "out.srt").read_text()
+
+
+@pytest.mark.parametrize("host", ["0.0.0.0", "192.168.7.7", "::", "studio.example"])
+def test_nothing_is_opened_to_the_network_by_accident(host: str, tmp_path: Path) -> None:
+    run = dunlin("serve", "--host", host, "--data", tmp_path / "data")
+    assert run.returncode == 2
+    assert "--open-to-network" in run.stderr
+    assert not (tmp_path / "data").exists()

@@ -223,6 +223,15 @@ def test_the_sound_that_is_chosen_is_recognised(server: Server, films) -> None:
     assert job["state"] == "done", job["error"]
     heard = {word["text"].strip(".,").lower() for word in server.get(f"{address}/words")["words"]}
     assert {"last", "day"} <= heard
+    # What heard it is known from now on to be so fast here.
+    (model,) = [
+        model
+        for engine in server.get("/api/engines")
+        for model in engine["models"]
+        if (engine["name"], model["name"]) == ("whisper", job["result"]["model"])
+    ]
+    assert model["speed"] == job["result"]["speed"] > 0
+    assert 0 < model["words_wrong"] < 20
 
 
 def test_the_language_is_told_and_what_is_said_is_written_down_in_english_beside_it(

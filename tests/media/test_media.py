@@ -2,6 +2,7 @@
 
 import subprocess
 import sys
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -12,7 +13,8 @@ import pytest
 from dunlin.core.captions import Caption, spans_of
 from dunlin.core.speech import Word
 from dunlin.core.styles import STYLES
-from dunlin.engines import aligner
+from dunlin.engines.aligning import words_on_sound
+from dunlin.engines.sphinx_aligner import SphinxAligner
 from dunlin.media.burn import burn
 from dunlin.media.ffmpeg import Cancelled, MediaError, reading
 from dunlin.media.peaks import peaks_info, peaks_slice, write_peaks
@@ -311,14 +313,14 @@ def test_a_script_is_fitted_along_with_the_sound_in_bounded_memory(
 ) -> None:
     """However long the sound is, no more of it is held than a block and what the next words may be in."""
     held: list[int] = []
-    placed = aligner._placed
+    places = SphinxAligner.places
 
-    def noted(decoder: object, phrase: list[Word], speech: np.ndarray, *rest: object) -> object:
+    def noted(self: SphinxAligner, texts: Sequence[str], speech: np.ndarray) -> object:
         held.append(len(speech if speech.base is None else speech.base))
-        return placed(decoder, phrase, speech, *rest)  # type: ignore[arg-type]
+        return places(self, texts, speech)
 
-    monkeypatch.setattr(aligner, "_placed", noted)
+    monkeypatch.setattr(SphinxAligner, "places", noted)
     words = [Word("bell", n * 4000 + 500, n * 4000 + 900) for n in range(40)]
     blocks = (np.zeros(16_000 * 10, np.int16) for _ in range(17))
-    assert len(aligner.sharpened_along(words, blocks)) == 40
+    assert len(words_on_sound(words, blocks, SphinxAligner())) == 40
     assert max(held) < 16_000 * 25

@@ -14,12 +14,14 @@ from dunlin.core.speech.activity import levels, speech_stretches
 from dunlin.core.speech.languages import SpokenPassage
 from dunlin.core.text.joints import bare_word
 from dunlin.engines import EngineError, engine_called, engines
-from dunlin.engines.aligner import sharpened
+from dunlin.engines.aligning import aligner_for, words_on_sound
 from dunlin.engines.languages import passages_by_language
 from dunlin.engines.whisper import Whisper
 from dunlin.media.sound import sound_between, speech_blocks
 from dunlin.settings import Settings
 from tests.conftest import DEMO, FILM, ffmpeg
+from tests.stories import STORIES, STORY
+from tests.voices import over, read_aloud
 
 TRUTH = [
     Word(w["text"], w["start_ms"], w["end_ms"])
@@ -79,7 +81,10 @@ def test_quick_hearing_finds_as_many_places_of_the_text(heard: list[Word]) -> No
 
 def test_forced_alignment_sharpens_word_times(heard: list[Word]) -> None:
     sound = np.concatenate(list(speech_blocks(FILM, 30)))
-    before, after = start_errors(heard), start_errors(sharpened(heard, sound))
+    before, after = (
+        start_errors(heard),
+        start_errors(words_on_sound(heard, [sound], aligner_for("en"))),
+    )
     assert np.median(after) <= 20
     assert np.percentile(after, 95) <= 80
     assert np.median(after) < np.median(before) / 2
@@ -94,7 +99,7 @@ def test_pocketsphinx_works_when_nothing_else_is_there(films) -> None:
 def test_silence_gives_no_words() -> None:
     quiet = [np.zeros(16_000 * 3, np.int16)]
     assert list(engine_called("pocketsphinx").recognise(iter(quiet), "en")) == []
-    assert sharpened([], quiet[0]) == []
+    assert words_on_sound([], quiet, aligner_for("en")) == []
 
 
 def test_where_nobody_speaks_whisper_hears_nobody() -> None:
@@ -183,6 +188,23 @@ def test_three_languages_in_one_film_are_told_apart(three_languages: Path) -> No
     assert [passage.language for passage in told] == ["en", "es", "it"]
     # The first goes over into the second at 30 s, where a window begins with its speech.
     assert abs(told[1].start_ms - 30_000) < 2_500
+
+
+def test_who_speaks_another_language_in_turn_is_told_turn_by_turn() -> None:
+    turns = [read_aloud(STORY[9:12], "awb"), read_aloud(STORIES["es"][6:8], "es")] * 2
+    sound = np.concatenate([over(turn, "nothing") for turn in turns])
+    engine = engine_called("whisper", Settings().model_folders)
+    told = passages_by_language(
+        engine,
+        speech_stretches(levels([sound])),
+        lambda window: sound[window.start_ms * 16 : window.end_ms * 16],
+    )
+    assert [passage.language for passage in told] == ["en", "es", "en", "es"]
+    starts = np.cumsum([0, *(len(turn.sound) for turn in turns)])[:-1] / 16
+    # A turn begins with its first word, after its pause.
+    assert all(
+        0 <= p.start_ms - start < 2_600 for p, start in zip(told[1:], starts[1:], strict=True)
+    )
 
 
 def test_spanish_is_written_down_in_english(three_languages: Path) -> None:

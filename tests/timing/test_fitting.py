@@ -13,6 +13,7 @@ from dunlin.core.speech import Word
 from dunlin.core.speech.activity import Stretch, levels, speech_stretches
 from dunlin.core.timing.fitting import DOUBTFUL, fitted, script_on_sound
 from dunlin.engines import engine_called
+from dunlin.engines.aligning import aligner_for
 from dunlin.engines.fitting import fit_to_speech
 from dunlin.media.sound import speech_blocks
 from tests.conftest import DEMO, FILM
@@ -50,7 +51,7 @@ def script() -> tuple[list[Caption], list[int]]:
 def test_captions_come_in_with_the_voice() -> None:
     captions, starts = script()
     speech = speech_stretches(levels([sound()]))
-    found = fit_to_speech(captions, heard(), speech, [sound()], "en", GAP_MS)
+    found = fit_to_speech(captions, heard(), speech, [sound()], aligner_for("en"), GAP_MS)
     error = np.array(
         [abs(one.caption.in_ms - start) for one, start in zip(found, starts, strict=True)]
     )
@@ -65,7 +66,7 @@ def test_a_script_of_another_film_is_doubted() -> None:
     text = "Twelve white horses crossed the market square before anybody noticed the carriage"
     captions = [Caption(f"c{n}", 0, 1, spans_of(text)) for n in range(8)]
     speech = speech_stretches(levels([sound()]))
-    found = fit_to_speech(captions, heard(), speech, [sound()], "en", GAP_MS)
+    found = fit_to_speech(captions, heard(), speech, [sound()], aligner_for("en"), GAP_MS)
     assert len(found) == 8
     assert all(one.sure < DOUBTFUL for one in found)
 

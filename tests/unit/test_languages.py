@@ -6,7 +6,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dunlin.core.speech.activity import Stretch
-from dunlin.core.speech.languages import language_passages, language_windows, spread
+from dunlin.core.speech.languages import (
+    CHANGE_COST_OF_FEW,
+    LEAST_OF_FEW_MS,
+    language_passages,
+    language_windows,
+    of_these,
+    spread,
+)
 
 SPEECH = st.lists(
     st.tuples(st.integers(0, 4_000), st.integers(100, 9_000)), min_size=1, max_size=60
@@ -70,3 +77,26 @@ def test_how_sure_it_is_goes_by_all_windows() -> None:
     assert 0.9 < sure.sure <= 1
     assert less.sure < sure.sure
     assert language_passages([], []) == []
+
+
+def test_windows_end_where_somebody_else_may_begin() -> None:
+    """Turns of seven seconds with breaths in them, and pauses between them."""
+    speech = [
+        Stretch(turn * 8_000 + part * 2_300, turn * 8_000 + part * 2_300 + 2_100)
+        for turn in range(4)
+        for part in range(3)
+    ]
+    starts = [window.start_ms for window in language_windows(speech)]
+    assert starts == [0, 8_000, 16_000, 24_000]
+    fine = language_windows(speech, LEAST_OF_FEW_MS)
+    assert len(fine) > len(starts)
+    assert set(starts) <= {window.start_ms for window in fine}
+
+
+def test_turns_in_two_languages_are_told_by_which_of_the_two_is_likelier() -> None:
+    unsure = {"es": 0.25, "th": 0.5, "en": 0.02}
+    windows = [Stretch(n * 3_000, n * 3_000 + 2_500) for n in range(4)]
+    heard = [of_these(one, {"en", "es"}) for one in (ENGLISH, unsure, unsure, ENGLISH)]
+    assert all(abs(sum(one.values()) - 1) < 1e-9 for one in heard)
+    found = language_passages(windows, heard, CHANGE_COST_OF_FEW)
+    assert [p.language for p in found] == ["en", "es", "en"]

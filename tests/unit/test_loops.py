@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -50,3 +51,19 @@ def test_nothing_but_repeats_is_lost_and_all_stays_in_order(texts: list[str]) ->
     for number, segment in enumerate(segments):
         repeats = number > 0 and words[number] and words[number] == words[number - 1]
         assert repeats or segment in kept
+
+
+@pytest.mark.parametrize(
+    ("text", "is_heard_anew"),
+    [
+        ("he did it again and did it again and did it again and did it", True),
+        ("no no no no no no no no no", True),
+        ("no, no, no, he said, and no again, and then nothing more at all", False),
+        ("row row row your boat gently down the stream", False),
+        ("one and two and three and four and five and six", False),
+    ],
+)
+def test_a_circle_within_a_sentence_is_heard_anew(text: str, is_heard_anew: bool) -> None:
+    anew = Heard("something else", 0.0, 4.0)
+    found = list(without_loops([Heard(text, 0.0, 4.0)], lambda start, end: [anew]))
+    assert (found == [anew]) is is_heard_anew

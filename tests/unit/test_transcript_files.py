@@ -123,3 +123,14 @@ def test_a_transcript_as_json_comes_back_the_same() -> None:
     )
     assert words_of_json(as_json(words, "en")) == (words, "en")
     assert b"confidence" not in as_json(words[1:])
+
+
+@pytest.mark.parametrize(("length", "is_read"), [(80, True), (81, False)])
+def test_a_name_is_no_longer_than_one_that_can_be_typed(length: int, is_read: bool) -> None:
+    named = [Word("Who", 0, 300, speaker="I" * length)]
+    for read, data in ((words_of_html, as_html(named, "T")), (words_of_json, as_json(named, "en"))):
+        if is_read:
+            read(data)
+        else:
+            with pytest.raises(FormatError):
+                read(data)

@@ -1006,7 +1006,7 @@ export interface paths {
         };
         /**
          * List Engines
-         * @description Recognisers that can work here, the best first.
+         * @description Recognisers that can work here, the best first, with how fast their models were when they last did.
          */
         get: operations["list_engines"];
         put?: never;
@@ -2111,6 +2111,11 @@ export interface components {
              * @default false
              */
             quick: boolean;
+            /**
+             * Spelled Numbers
+             * @default false
+             */
+            spelled_numbers: boolean;
             /** Model */
             model?: string | null;
             /**
@@ -2428,6 +2433,10 @@ export interface components {
             size_bytes: number | null;
             /** Is Broken */
             is_broken: boolean;
+            /** Words Wrong */
+            words_wrong: number | null;
+            /** Speed */
+            speed?: number | null;
         };
         /**
          * NameRequest
@@ -2676,7 +2685,7 @@ export interface components {
             /** Jobs */
             jobs: components["schemas"]["JobView"][];
             /** Speakers */
-            speakers: components["schemas"]["Speaker"][];
+            speakers: components["schemas"]["SpeakerView"][];
             /** Word Count */
             word_count: number;
             /** Caption Count */
@@ -2743,6 +2752,11 @@ export interface components {
              * @default false
              */
             quick: boolean;
+            /**
+             * Spelled Numbers
+             * @default false
+             */
+            spelled_numbers: boolean;
             /** Model */
             model?: string | null;
             /**
@@ -2994,10 +3008,10 @@ export interface components {
             extras: string[][];
         };
         /**
-         * Speaker
-         * @description Somebody who speaks in the film.
+         * SpeakerView
+         * @description Somebody who speaks, as it was stored: however it came in, a project with it can be shown.
          */
-        Speaker: {
+        SpeakerView: {
             /** Name */
             name: string;
             /** Colour */

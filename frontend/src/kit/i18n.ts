@@ -34,7 +34,15 @@ export function inWords({ code, values = {} }: Message): string {
 
 /** A message's words as a sentence begins. */
 export function sentence(message: Message): string {
-  const words = inWords(message)
+  return capitalised(inWords(message))
+}
+
+/** Words as a whole sentence, whether they are one already or not. */
+export function asSentence(words: string): string {
+  return words && capitalised(words) + (/[.!?]$/.test(words) ? '' : '.')
+}
+
+function capitalised(words: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1)
 }
 

@@ -170,6 +170,11 @@ export function openTrack(id: string, note: (message: string) => void) {
     const others = left.value.filter((entry) => entry.gesture !== gesture)
     if (words) left.value = [...others, { gesture, words, why: message, edit: lost }]
     else note(message)
+    await readAnew()
+  }
+
+  /** Reads the track whole, again and again until it was read. */
+  async function readAnew() {
     for (;;) {
       try {
         return await reload()
@@ -219,7 +224,12 @@ export function openTrack(id: string, note: (message: string) => void) {
         made.removed.filter((gone) => !newer.has(gone)),
       )
     }
-    if (unread.size) void readFurther()
+    void catchUp()
+  }
+
+  /** Until nothing is unread: what becomes so in the moment in which reading ends is read, too. */
+  async function catchUp() {
+    while (unread.size) await readFurther()
   }
 
   /** What has been done since a request was sent is newer than its answer. */
@@ -273,7 +283,7 @@ export function openTrack(id: string, note: (message: string) => void) {
     if (made.base > seen && saving.value === 'saving') await queue.settled()
     if (made.revision <= seen) return
     if (made.base <= seen) accept(made)
-    else await reload()
+    else await readAnew()
   }
 
   /** Captions that are on screen at some time from `from` to `to`, in order. */

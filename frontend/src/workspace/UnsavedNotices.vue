@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
+import { asSentence } from '@/kit/i18n'
 import { useHistory } from '@/session/historyStore'
 import { person } from '@/session/identity'
 import { usePeople } from '@/session/people'
@@ -20,7 +21,7 @@ const selection = useSelection()
 
 const waiting = computed(() => tracks.saving === 'waiting' || transcript.saving === 'waiting')
 const count = computed(() => tracks.waitingCount + (transcript.saving === 'waiting' ? 1 : 0))
-const why = computed(() => tracks.problem || transcript.problem)
+const why = computed(() => asSentence(tracks.problem || transcript.problem))
 
 const inTheWay = computed(() => {
   if (!history.inTheWay) return ''

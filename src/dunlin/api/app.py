@@ -1,6 +1,7 @@
 """The application: routers, the built page, and the rules of safety around them."""
 
 import asyncio
+import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager, suppress
 from pathlib import Path
@@ -9,6 +10,7 @@ from fastapi import FastAPI, Request, Response
 from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
+from sqlalchemy.exc import DBAPIError
 
 from dunlin.api.checking import routes as checking
 from dunlin.api.ear import routes as ear
@@ -36,6 +38,7 @@ from dunlin.core.formats import FormatError
 from dunlin.core.messages import NotNow, Told, message
 from dunlin.media.fonts import FONTS
 from dunlin.settings import Settings
+from dunlin.store.faults import storage_fault
 from dunlin.store.films import UnknownFilm
 from dunlin.store.jobs import UnknownJob
 from dunlin.store.log import InTheWay, Outdated, UnknownTrack
@@ -63,6 +66,9 @@ _SUBJECTS = (
     emoji,
     events,
 )
+
+_log = logging.getLogger(__name__)
+_RETRY_SECONDS = 2
 
 _PAGE = Path(__file__).parent.parent / "page"
 
@@ -105,6 +111,8 @@ def create_app(settings: Settings) -> FastAPI:
     )
     app.add_middleware(SafetyMiddleware, hosts=settings.allowed_hosts)
     app.add_exception_handler(Told, _problem)
+    app.add_exception_handler(DBAPIError, _storage_problem)
+    app.add_exception_handler(OSError, _storage_problem)
     for subject in _SUBJECTS:
         app.include_router(subject.router, prefix="/api")
     app.mount("/fonts", StaticFiles(directory=FONTS), name="fonts")
@@ -127,6 +135,19 @@ async def _problem(request: Request, error: Exception) -> Response:
     if isinstance(error, FormatError) and error.line:
         told = message("files.at-line", line=error.line, error=told)
     return problem_answer(status, told)
+
+
+async def _storage_problem(request: Request, error: Exception) -> Response:
+    """What the disk or the database refused: there is no room (507), or it may work later (503).
+
+    :raises Exception: what is no fault of theirs
+    """
+    fault = storage_fault(error)
+    if fault is None:
+        raise error
+    _log.warning("%s %s: %s", request.method, request.url.path, fault)
+    headers = {} if fault.is_full else {"Retry-After": str(_RETRY_SECONDS)}
+    return problem_answer(507 if fault.is_full else 503, fault.message, headers)
 
 
 def _serve_page(app: FastAPI) -> None:

@@ -1,5 +1,6 @@
 """What all that goes over the wire is made of."""
 
+from collections.abc import Mapping
 from typing import Annotated, Any
 from urllib.parse import quote
 
@@ -68,6 +69,10 @@ def attachment(name: str) -> dict[str, str]:
     return {"Content-Disposition": f"attachment; filename*=utf-8''{quote(name, safe='')}"}
 
 
-def problem_answer(status: int, told: Message) -> Response:
+def problem_answer(
+    status: int, told: Message, headers: Mapping[str, str] | None = None
+) -> Response:
     """What was wrong, as an answer."""
-    return json_answer(Problem(code=told.code, values=told.values, detail=str(told)), status)
+    answer = json_answer(Problem(code=told.code, values=told.values, detail=str(told)), status)
+    answer.headers.update(headers or {})
+    return answer

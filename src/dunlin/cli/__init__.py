@@ -38,6 +38,15 @@ def main(arguments: Sequence[str] | None = None) -> None:
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         code = 0
+    except Exception as error:
+        # Loaded here: a command that needs no database starts without it.
+        from dunlin.store.faults import storage_fault
+
+        fault = storage_fault(error)
+        if fault is None:
+            raise
+        print(f"dunlin: {fault}", file=sys.stderr)
+        code = 2
     sys.exit(code if isinstance(code, int) else 0)
 
 

@@ -52,6 +52,13 @@ def probe(file: Path) -> None:
 @click.option("--engine", help="whisper or pocketsphinx; the best that is there.")
 @click.option("--model", help="Name of the model; the best one for the language.")
 @click.option("--quick", is_flag=True, help="With the quickest model, and less care.")
+@click.option(
+    "--numbers",
+    type=click.Choice(["digits", "words"]),
+    default="digits",
+    show_default=True,
+    help="Numbers as they are recognised, or in words.",
+)
 @click.option("--language", default="en", show_default=True, help="BCP 47 tag, or auto.")
 @click.option("--as-english", is_flag=True, help="Write down in English what is said.")
 @click.option("--sound", default=1, show_default=True, type=click.IntRange(1))
@@ -63,6 +70,7 @@ def transcribe(
     engine: str | None,
     model: str | None,
     quick: bool,
+    numbers: str,
     language: str,
     as_english: bool,
     sound: int,
@@ -72,7 +80,7 @@ def transcribe(
 ) -> None:
     """Recognise a film's speech, and write it as captions, or as words (.words.json)."""
     from dunlin.engines import engine_called
-    from dunlin.engines.aligner import aligns, sharpened_along
+    from dunlin.engines.aligning import aligner_for, words_on_sound
     from dunlin.engines.languages import words_of_passages
     from dunlin.media.probe import probe as probed
     from dunlin.media.sound import Hearing, blocks_between, speech_blocks
@@ -100,12 +108,14 @@ def transcribe(
                 lambda start_ms, end_ms: blocks_between(media, start_ms, end_ms, hearing),
                 model,
                 quick=quick,
+                spelled_numbers=numbers == "words",
                 as_english=as_english,
             )
         )
         language = "en" if as_english else told.language
-        if aligns(told.language) and words and not as_english:
-            words = sharpened_along(words, speech_blocks(media, 30, hearing=hearing))
+        if words and not as_english:
+            aligner = aligner_for(told.language, Settings().model_folders)
+            words = words_on_sound(words, speech_blocks(media, 30, hearing=hearing), aligner)
     if target is None:
         write_whole(output, as_json(words, language))
         return

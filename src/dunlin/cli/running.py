@@ -1,9 +1,11 @@
 """Commands that serve Dunlin and do its jobs."""
 
+from ipaddress import ip_address
 from pathlib import Path
 
 import click
 
+from dunlin.core.messages import BadInput, message
 from dunlin.settings import Settings
 
 __all__ = ["serve", "worker"]
@@ -14,12 +16,17 @@ __all__ = ["serve", "worker"]
 @click.option("--host", default="127.0.0.1", show_default=True)
 @click.option("--port", default=8600, show_default=True)
 @click.option(
+    "--open-to-network", is_flag=True, help="Serve others than this machine, without a sign-in."
+)
+@click.option(
     "--data", type=click.Path(path_type=Path, file_okay=False), help="Folder to keep all in."
 )
-def serve(demo: bool, host: str, port: int, data: Path | None) -> None:
+def serve(demo: bool, host: str, port: int, open_to_network: bool, data: Path | None) -> None:
     """Serve the page, with a worker beside it."""
     from dunlin.serving import serve as run
 
+    if not (open_to_network or _is_this_machine(host)):
+        raise BadInput(message("cli.open-to-network", host=host))
     run(_settings(data), host=host, port=port, demo=demo)
 
 
@@ -31,6 +38,15 @@ def worker(data: Path | None, tied: bool) -> None:
     from dunlin.serving import work
 
     work(_settings(data), tied=tied)
+
+
+def _is_this_machine(host: str) -> bool:
+    if host == "localhost":
+        return True
+    try:
+        return ip_address(host.strip("[]")).is_loopback
+    except ValueError:
+        return False
 
 
 def _settings(data: Path | None) -> Settings:

@@ -28,7 +28,7 @@ from dunlin.core.specs import (
 )
 from dunlin.core.speech.activity import levels, speech_stretches
 from dunlin.core.timecode import clock, parse_rate, parse_time
-from dunlin.core.timing.fitting import DOUBTFUL
+from dunlin.core.timing.fitting import DOUBTFUL, is_another_text, script_tokens
 from dunlin.core.timing.retiming import (
     BelowZero,
     Edges,
@@ -136,7 +136,8 @@ def align(
 ) -> None:
     """Time a script, one caption a line, by the sound of a film."""
     from dunlin.engines import EngineError, engine_called
-    from dunlin.engines.fitting import fit_to_speech
+    from dunlin.engines.aligning import aligner_for
+    from dunlin.engines.fitting import fit_to_speech, words_for_script
     from dunlin.media.probe import probe as probed
     from dunlin.media.sound import speech_blocks
     from dunlin.settings import Settings
@@ -148,11 +149,19 @@ def align(
             raise MediaError(message("sound.none-in-it"))
     context = Context(facts.frame_rate, title=script.stem)
     document = read_captions(script, context, None)
+    tokens = script_tokens(document.captions)
     with speaking_of(media):
         speech = speech_stretches(levels(speech_blocks(media, 30)))
         try:
             recogniser = engine_called(engine, Settings().model_folders)
-            heard = list(recogniser.recognise(speech_blocks(media, 30), language, quick=True))
+            heard = words_for_script(
+                recogniser,
+                language,
+                tokens,
+                lambda model: list(
+                    recogniser.recognise(speech_blocks(media, 30), language, model, quick=True)
+                ),
+            )
         except EngineError as error:
             if engine is not None:
                 raise Bad(str(error)) from None
@@ -160,7 +169,10 @@ def align(
             heard = []
     gap_ms = least_gap_ms(for_language(spec, language), facts.frame_rate)
     blocks = speech_blocks(media, 30)
-    found = fit_to_speech(document.captions, heard, speech, blocks, language, gap_ms)
+    if is_another_text(tokens, heard):
+        raise Bad(str(message("timing.another-text")))
+    aligner = aligner_for(language, Settings().model_folders)
+    found = fit_to_speech(document.captions, heard, speech, blocks, aligner, gap_ms)
     for one in found:
         if one.sure < DOUBTFUL:
             line = one.caption.lines[0][:60]

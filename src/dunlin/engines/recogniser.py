@@ -31,6 +31,9 @@ class Model:
     folder: Path | None = None
     parts: tuple[Path, ...] = ()
     """Files that its folder is put together of when it is used first."""
+    words_wrong: float | None = None
+    """Per cent of the words of held-out English talk that it gets wrong (docs/transcribe.md), where that was
+    measured."""
     is_broken: bool = False
     """Whether its folder is no whole model of this engine's."""
 
@@ -56,6 +59,19 @@ class Recogniser(Protocol):
 
     def models(self) -> list[Model]:
         """What it can use here; empty when it cannot work."""
+
+    def taken(
+        self,
+        language: str,
+        model: str | None = None,
+        *,
+        quick: bool = False,
+        as_english: bool = False,
+    ) -> Model:
+        """The model that recognises a language: the one that hears best, or the quickest.
+
+        :raises EngineError: when there is none
+        """
 
     def recognise(
         self,

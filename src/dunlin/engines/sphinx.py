@@ -26,6 +26,25 @@ class Sphinx:
     def models(self) -> list[Model]:
         return [_CARRIED]
 
+    def taken(
+        self,
+        language: str,
+        model: str | None = None,
+        *,
+        quick: bool = False,
+        as_english: bool = False,
+    ) -> Model:
+        if not _CARRIED.knows(language) or model not in (None, _CARRIED.name):
+            raise EngineError(
+                message(
+                    "engines.only-english",
+                    engine="PocketSphinx",
+                    language=language,
+                    model=_CARRIED.name,
+                )
+            )
+        return _CARRIED
+
     def recognise(
         self,
         sound: Iterable[Sound],
@@ -35,15 +54,7 @@ class Sphinx:
         quick: bool = False,
         as_english: bool = False,
     ) -> Iterator[Word]:
-        if not any(m.knows(language) and model in (None, m.name) for m in self.models()):
-            raise EngineError(
-                message(
-                    "engines.only-english",
-                    engine="PocketSphinx",
-                    language=language,
-                    model=_CARRIED.name,
-                )
-            )
+        self.taken(language, model)
         bounds = _QUICK if quick else {}
         decoder = Decoder(samprate=SPEECH_RATE, loglevel="FATAL", **bounds)
         for start_seconds, speech in _utterances(sound):

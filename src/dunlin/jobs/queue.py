@@ -1,6 +1,7 @@
 """The queue, and the worker that empties it."""
 
 import logging
+import shutil
 import threading
 import time
 from dataclasses import asdict
@@ -22,6 +23,7 @@ from dunlin.jobs.timing import find_speech_stretches, find_sync, fit_script, fit
 from dunlin.jobs.voices import guess_speakers
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.settings import Settings
+from dunlin.store.faults import storage_fault
 from dunlin.store.jobs import Job
 from dunlin.store.projects import Project
 from dunlin.store.tables import JobRow
@@ -130,12 +132,12 @@ class JobQueue:
             self._jobs.end(job_id, "cancelled")
         except Told as error:
             self._jobs.end(job_id, "failed", error=asdict(error.message))
-        except OSError as error:
-            self._jobs.end(
-                job_id,
-                "failed",
-                error=asdict(message("as-said.words", words=error.strerror or error)),
-            )
+        except (OSError, SQLAlchemyError) as error:
+            # Where the row cannot be written either, the job is found without a beat and taken up again.
+            fault = storage_fault(error)
+            told = fault.message if fault else message("as-said.words", words=error)
+            _log.warning("job %s (%s): %s", job_id, job.kind, told)
+            self._jobs.end(job_id, "failed", error=asdict(told))
         except Exception:
             if not self._jobs.exists(job_id):
                 # Its project was removed while it ran: there is nobody left to tell.
@@ -164,6 +166,7 @@ class JobQueue:
             if job.id in self._running or _now() - (job.beat_ms or 0) < _SILENT_MS:
                 continue
             if job.cancel_asked:
+                self._remove_drafts(job)
                 self._jobs.end(job.id, "cancelled")
             elif job.attempts >= _MOST_ATTEMPTS:
                 self._remove_drafts(job)
@@ -173,6 +176,7 @@ class JobQueue:
                     error=asdict(message("jobs.worker-stopped", count=job.attempts)),
                 )
             elif self._jobs.change(job.id, only_in=("running",), state="waiting", started_ms=None):
+                self._remove_drafts(job)
                 _log.warning("job %s (%s) is taken up again", job.id, job.kind)
                 self._task(job.id)
 
@@ -183,7 +187,10 @@ class JobQueue:
             *(self._settings.films / (job.film_id or job.project_id)).glob(".*.part"),
         ]
         for draft in drafts:
-            draft.unlink(missing_ok=True)
+            if draft.is_dir():
+                shutil.rmtree(draft, ignore_errors=True)
+            else:
+                draft.unlink(missing_ok=True)
 
     def _take_up_lost(self) -> None:
         """Queues waiting jobs that no queue holds: their asker was killed before it could."""

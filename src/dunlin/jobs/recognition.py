@@ -2,7 +2,7 @@
 
 import threading
 import time
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import asdict, replace
 from functools import partial
@@ -13,9 +13,10 @@ from dunlin.core.project.targets import TRANSCRIPT
 from dunlin.core.speech import SPEECH_RATE, Word
 from dunlin.core.speech.activity import Stretch
 from dunlin.core.speech.languages import AUTO, SpokenPassage, longest
+from dunlin.core.speech.numbers import numbers_in_words
 from dunlin.core.speech.transcript import compared, in_paragraphs
 from dunlin.engines import EngineError, Recogniser, Sound, engine_called
-from dunlin.engines.aligner import aligns, sharpened, sharpened_along
+from dunlin.engines.aligning import aligner_for, words_on_sound
 from dunlin.engines.languages import passages_by_language, words_of_passages
 from dunlin.jobs.context import JobContext
 from dunlin.jobs.timing import speech_of
@@ -52,17 +53,21 @@ def recognise(context: JobContext) -> dict[str, Any]:
     as_english = asked.get("as_english", False)
     if not as_english:
         folder.projects.begin_run(project_id, run)
+    model = _engine(context).taken(
+        told.language, asked.get("model"), quick=asked.get("quick", False), as_english=as_english
+    )
     with one_at_a_time(context):
         began = time.monotonic()
         heard = _hear(context, words, passages, as_english=as_english)
-        if aligns(told.language) and heard and not as_english:
+        if heard and not as_english:
             context.step("sharpening")
-            heard = _sharpen(context, heard)
+            heard = _sharpen(context, heard, told.language)
         took = time.monotonic() - began
     context.needs_same_film()
     result = {
         "words": len(heard),
         "engine": asked["engine"],
+        "model": model.name,
         "language": told.language,
         "sure": told.sure,
         "languages": list(dict.fromkeys(passage.language for passage in passages)),
@@ -160,13 +165,19 @@ def hear_again(context: JobContext) -> dict[str, Any]:
         chances = engine.language_chances(sound[:_WINDOW], parameters["model"]) or {"en": 1.0}
         language = max(chances, key=chances.__getitem__)
     quick = parameters.get("quick", False)
-    for word in engine.recognise(iter([sound]), language, parameters["model"], quick=quick):
+    found: Iterable[Word] = engine.recognise(
+        iter([sound]), language, parameters["model"], quick=quick
+    )
+    if parameters.get("spelled_numbers", False):
+        found = numbers_in_words(found, language)
+    for word in found:
         heard.append(word)
         context.progress(min(_HEARING_PART, word.end_ms * 16 / max(len(sound), 1)))
         if context.cancelled():
             raise Cancelled
-    if aligns(language) and heard:
-        heard = sharpened(heard, sound, 0)
+    heard = words_on_sound(
+        heard, [sound], aligner_for(language, context.folder.settings.model_folders)
+    )
     placed = (
         replace(word, start_ms=word.start_ms + start_ms, end_ms=word.end_ms + start_ms)
         for word in heard
@@ -214,6 +225,7 @@ def _hear(
         from_ms=from_ms,
         quick=asked.get("quick", False),
         as_english=as_english,
+        spelled_numbers=asked.get("spelled_numbers", False),
     ):
         heard.append(word)
         fresh.append(word)
@@ -236,7 +248,11 @@ def _kept(heard: list[Word]) -> tuple[list[Word], int]:
     return [], 0
 
 
-def _sharpen(context: JobContext, heard: list[Word]) -> list[Word]:
-    """The words with times from forced alignment, read along with the sound in half minutes."""
+def _sharpen(context: JobContext, heard: list[Word], language: str) -> list[Word]:
+    """The words on their sound, which is read along in half minutes."""
     blocks = speech_blocks(context.film_file, 30, hearing=_hearing(context))
-    return sharpened_along(heard, context.along(blocks, _HEARING_PART, 1))
+    return words_on_sound(
+        heard,
+        context.along(blocks, _HEARING_PART, 1),
+        aligner_for(language, context.folder.settings.model_folders),
+    )

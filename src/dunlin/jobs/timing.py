@@ -1,5 +1,6 @@
 """What the sound tells about times: where somebody speaks, where captions and a script belong."""
 
+from collections.abc import Sequence
 from dataclasses import asdict, replace
 from typing import Any
 
@@ -10,10 +11,11 @@ from dunlin.core.speech.activity import Stretch
 from dunlin.core.speech.transcript import paragraphs
 from dunlin.core.speech.words import in_order
 from dunlin.core.timecode import snap
+from dunlin.core.timing.fitting import is_another_text, script_tokens
 from dunlin.core.timing.sync import sync
-from dunlin.engines import EngineError, engines, hears
-from dunlin.engines.aligner import sharpened
-from dunlin.engines.fitting import fit_to_speech
+from dunlin.engines import EngineError, Recogniser, engines, hears
+from dunlin.engines.aligning import aligner_for, words_on_sound
+from dunlin.engines.fitting import fit_to_speech, words_for_script
 from dunlin.jobs.context import JobContext
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.sound import sound_between, speech_blocks, until
@@ -24,8 +26,8 @@ from dunlin.work.transcript import put_words
 __all__ = ["find_speech_stretches", "find_sync", "fit_script", "fit_words", "speech_of"]
 
 _HEARING_PART = 0.8
-# Words that were shared out may be spoken a little before or after their paragraph seemed to be.
-_AROUND_MS = 400
+# What lies beneath the voice is told by the sound around a paragraph.
+_AROUND_MS = 5000
 
 
 def find_speech_stretches(context: JobContext) -> dict[str, Any]:
@@ -62,7 +64,10 @@ def fit_script(context: JobContext) -> dict[str, Any]:
     first_ms, last_ms = parameters["from_ms"], parameters["to_ms"]
     language = project.track(parameters["track_id"]).language
     speech = [s for s in speech_of(context) if s.end_ms > first_ms and s.start_ms < last_ms]
-    heard = [w for w in _heard(context, language) if first_ms <= w.start_ms < last_ms]
+    tokens = script_tokens(captions)
+    heard = [w for w in _heard(context, language, tokens) if first_ms <= w.start_ms < last_ms]
+    if is_another_text(tokens, heard):
+        raise EngineError(message("timing.another-text"))
     context.step("fitting")
     seconds = (last_ms - first_ms) / 1000
     blocks = context.along(
@@ -74,7 +79,13 @@ def fit_script(context: JobContext) -> dict[str, Any]:
     spec = for_language(project.spec_of(parameters["track_id"]), language)
     rate = context.film.rate
     fitted = fit_to_speech(
-        captions, heard, speech, blocks, language, least_gap_ms(spec, rate), first_ms
+        captions,
+        heard,
+        speech,
+        blocks,
+        aligner_for(language, context.folder.settings.model_folders),
+        least_gap_ms(spec, rate),
+        first_ms,
     )
     times = []
     for one in fitted:
@@ -96,18 +107,19 @@ def fit_words(context: JobContext) -> dict[str, Any]:
     revision = project.words_revision
     first = fitted = 0
     # Read once: a paragraph that is fitted has as many words as before.
+    aligner = aligner_for(project.tracks[0].language, folder.settings.model_folders)
     told = list(paragraphs(folder.words.of(project.id, project.words_run)))
     for number, paragraph in enumerate(told):
         guessed = sum(word.guessed for word in paragraph)
         if guessed:
-            from_ms = max(
-                told[number - 1][-1].end_ms if number else 0, paragraph[0].start_ms - _AROUND_MS
-            )
-            to_ms = paragraph[-1].end_ms + _AROUND_MS
-            if number + 1 < len(told):
-                to_ms = max(min(to_ms, told[number + 1][0].start_ms), paragraph[-1].end_ms)
-            sound = sound_between(context.film_file, from_ms, to_ms)
-            placed = sharpened(paragraph, sound, from_ms, lambda word: not word.guessed)
+            # Its neighbours say how far its own words may go.
+            before = told[number - 1][-1:] if number else []
+            after = told[number + 1][:1] if number + 1 < len(told) else []
+            around = [*before, *paragraph, *after]
+            from_ms = max(around[0].start_ms - _AROUND_MS, 0)
+            sound = sound_between(context.film_file, from_ms, around[-1].end_ms + _AROUND_MS)
+            fit = words_on_sound(around, [sound], aligner, from_ms, lambda word: not word.guessed)
+            placed = fit[len(before) :][: len(paragraph)]
             put = in_order(replace(word, guessed=False) for word in placed)
             context.needs_same_film()
             try:
@@ -125,7 +137,7 @@ def fit_words(context: JobContext) -> dict[str, Any]:
     return {"words": fitted}
 
 
-def _heard(context: JobContext, language: str) -> list[Word]:
+def _heard(context: JobContext, language: str, tokens: Sequence[str]) -> list[Word]:
     """The words of the transcript; those of the best engine for the language, where there is none."""
     project = context.folder.projects.get(context.job.project_id)
     known = context.folder.words.of(project.id, project.words_run)
@@ -136,15 +148,19 @@ def _heard(context: JobContext, language: str) -> list[Word]:
     for engine in engines(context.folder.settings.model_folders).values():
         if not hears(engine, language):
             continue
-        heard = []
-        try:
+
+        def hear(model: str, engine: Recogniser = engine) -> list[Word]:
+            heard = []
             blocks = speech_blocks(context.film_file, 30)
-            for word in engine.recognise(blocks, language, quick=True):
+            for word in engine.recognise(blocks, language, model, quick=True):
                 heard.append(word)
                 context.progress(min(_HEARING_PART * word.end_ms / duration_ms, _HEARING_PART))
                 if context.cancelled():
                     raise Cancelled
+            return heard
+
+        try:
+            return words_for_script(engine, language, tokens, hear)
         except EngineError:
             continue
-        return heard
     return []

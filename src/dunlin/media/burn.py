@@ -67,7 +67,10 @@ def burn(
     shown = f"scale={width}:{lines},setsar=1"
     deep = facts.video_codec is not None and is_ten_bit(film)
     sounds = ["-map", "0:a?" if facts.video_codec else "0:a:0"]
-    with tempfile.TemporaryDirectory(prefix="dunlin-burn-") as name:
+    # Beside the result, where it is found and removed when whoever burns is killed.
+    with tempfile.TemporaryDirectory(
+        prefix=f".{output.stem}-", suffix=".part", dir=output.absolute().parent
+    ) as name:
         folder = Path(name)
         # Plain names in the folder it runs in: nothing to escape in a filter's argument.
         script = render_script(captions, sheet, picture, facts.frame_rate)

@@ -10,6 +10,9 @@ from sqlalchemy import Engine, create_engine, event
 
 __all__ = ["migrate", "open_database"]
 
+BUSY_SECONDS = 20.0
+"""How long a write waits for another one."""
+
 
 def open_database(folder: Path) -> Engine:
     """Opens, or makes, the database in a folder.
@@ -19,7 +22,8 @@ def open_database(folder: Path) -> Engine:
     """
     folder.mkdir(parents=True, exist_ok=True)
     engine = create_engine(
-        f"sqlite:///{folder / 'dunlin.db'}", connect_args={"isolation_level": None, "timeout": 20}
+        f"sqlite:///{folder / 'dunlin.db'}",
+        connect_args={"isolation_level": None, "timeout": BUSY_SECONDS},
     )
 
     @event.listens_for(engine, "connect")

@@ -103,6 +103,17 @@ class Jobs:
     def in_state(self, state: str) -> list[Job]:
         return self._where(JobRow.state == state)
 
+    def results_of(self, kind: str, count: int) -> list[dict[str, Any]]:
+        """What the last so many jobs of a kind found, newest first."""
+        with self._engine.connect() as connection:
+            rows = connection.execute(
+                select(JobRow.result)
+                .where(JobRow.kind == kind, JobRow.state == "done")
+                .order_by(JobRow.created_ms.desc())
+                .limit(count)
+            )
+            return [result for (result,) in rows if result]
+
     def changed_since(self, version: int) -> list[Job]:
         """Jobs with a greater version, oldest change first."""
         found = self._where(JobRow.version > version)

@@ -8,7 +8,7 @@ from dunlin.api.films.views import FilmView, film_view
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Services
 from dunlin.api.tracks.views import TrackInfoView, track_info_view
-from dunlin.api.transcripts.views import Speaker
+from dunlin.api.transcripts.views import SpeakerView
 from dunlin.api.wire import Language, View
 from dunlin.core.specs import Spec
 from dunlin.store.projects import Project
@@ -29,7 +29,7 @@ class ProjectView(View):
     """Milliseconds of the shot changes; None until they were looked for."""
     tracks: list[TrackInfoView]
     jobs: list[JobView]
-    speakers: list[Speaker]
+    speakers: list[SpeakerView]
     word_count: int
     caption_count: int
 

@@ -8,6 +8,7 @@ from dunlin.api.recognition.views import (
     EngineView,
     HearRequest,
     HowToHear,
+    ModelView,
     RecogniseRequest,
 )
 from dunlin.api.services import Here, Services
@@ -15,23 +16,35 @@ from dunlin.api.wire import Problem
 from dunlin.core.messages import BadInput, message
 from dunlin.core.speech.languages import AUTO
 from dunlin.engines import engine_called, engines, hears
-from dunlin.engines.aligner import aligns
+from dunlin.engines.aligning import aligner_for
 from dunlin.work.hearing import needs_sound, needs_words_at_rest
 
 __all__ = ["router"]
 
 # The sound of a part is held in memory.
 _LONGEST_PART_MS = 1_800_000
+_LAST_HEARD = 50
 
 router = APIRouter(tags=["transcripts"], responses={404: {"model": Problem}})
 
 
 @router.get("/engines")
 def list_engines(here: Here) -> list[EngineView]:
-    """Recognisers that can work here, the best first."""
+    """Recognisers that can work here, the best first, with how fast their models were when they last did."""
+    speeds: dict[tuple[str, str], float] = {}
+    for result in here.jobs.results_of("recognise", _LAST_HEARD):
+        if "model" in result:
+            speeds.setdefault((result["engine"], result["model"]), result["speed"])
     return [
-        EngineView.model_validate(
-            {"name": e.name, "title": e.title, "models": e.models()}, from_attributes=True
+        EngineView(
+            name=e.name,
+            title=e.title,
+            models=[
+                ModelView.model_validate(m).model_copy(
+                    update={"speed": speeds.get((e.name, m.name))}
+                )
+                for m in e.models()
+            ],
         )
         for e in engines(here.settings.model_folders).values()
     ]
@@ -90,8 +103,8 @@ def fit_transcript(project_id: str, here: Here, who: Who) -> JobView:
     """Asks for the words whose times were shared out to be fitted to the sound."""
     project = here.projects.get(project_id)
     needs_sound(project)
-    if not aligns(project.tracks[0].language):
-        raise BadInput(message("words.fitted-in-english-only"))
+    if aligner_for(project.tracks[0].language, here.settings.model_folders) is None:
+        raise BadInput(message("words.no-aligner", language=project.tracks[0].language))
     needs_words_at_rest(here, project_id)
     return JobView.model_validate(here.queue.add(project_id, "fit-words", {"person": who.person}))
 

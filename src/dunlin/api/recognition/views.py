@@ -16,6 +16,8 @@ class HowToHear(BaseModel):
     engine: str
     language: Language | Literal["auto"]
     quick: bool = False
+    spelled_numbers: bool = False
+    """Numbers in words, where digits were written."""
     model: Annotated[str, Field(max_length=200)] | None = None
     stream: Annotated[int, Field(ge=0, le=1000)] = 0
     voice_focus: bool = False
@@ -44,6 +46,10 @@ class ModelView(View):
     languages: tuple[str, ...]
     size_bytes: int | None
     is_broken: bool
+    words_wrong: float | None
+    """Per cent of the words of held-out English talk that it gets wrong, where that was measured."""
+    speed: float | None = None
+    """How many times as fast as the film it last recognised here was; null before the first time."""
 
 
 class EngineView(View):

@@ -7,12 +7,14 @@ from pydantic import BaseModel, Field
 from dunlin.api.timing.views import PieceView
 from dunlin.api.wire import MOST_MS, MOST_WORDS, View
 from dunlin.core.speech import Word
+from dunlin.core.speech.transcript_files import MOST_NAME
 
 __all__ = [
     "NamedSpeaker",
     "OfferView",
     "OffersView",
     "Speaker",
+    "SpeakerView",
     "SpeakersRequest",
     "TermsRequest",
     "TranscriptEdit",
@@ -24,8 +26,15 @@ __all__ = [
 class Speaker(BaseModel):
     """Somebody who speaks in the film."""
 
-    name: Annotated[str, Field(min_length=1, max_length=80)]
+    name: Annotated[str, Field(min_length=1, max_length=MOST_NAME)]
     colour: Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
+
+
+class SpeakerView(View):
+    """Somebody who speaks, as it was stored: however it came in, a project with it can be shown."""
+
+    name: str
+    colour: str
 
 
 class TermsRequest(BaseModel):
@@ -74,7 +83,7 @@ class WrittenWord(BaseModel):
     start_ms: Annotated[int, Field(ge=0, le=MOST_MS)] | None = None
     end_ms: Annotated[int, Field(ge=0, le=MOST_MS)] | None = None
     confidence: Annotated[float, Field(ge=0, le=1)] = 1.0
-    speaker: Annotated[str, Field(max_length=80)] | None = None
+    speaker: Annotated[str, Field(max_length=MOST_NAME)] | None = None
     begins: bool = False
     """Whether a paragraph begins with it."""
     guessed: bool = False

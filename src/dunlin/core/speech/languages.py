@@ -1,22 +1,38 @@
 """Which language is spoken where, by how likely each is in windows of speech."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from math import exp, log
 
 from dunlin.core.speech.activity import Stretch
 
-__all__ = ["AUTO", "SpokenPassage", "language_passages", "language_windows", "longest", "spread"]
+__all__ = [
+    "AUTO",
+    "CHANGE_COST_OF_FEW",
+    "LEAST_OF_FEW_MS",
+    "SpokenPassage",
+    "language_passages",
+    "language_windows",
+    "longest",
+    "of_these",
+    "spread",
+]
 
 AUTO = "auto"
 """In the place of a language: the one that is heard."""
 
-# A model of speech is sure of a language after some seconds; more than half a minute it does not take.
-_LEAST_MS, _MOST_MS = 8_000, 28_000
+# A model of speech is sure of a language after some seconds; more than half a minute it does not take. Which
+# of two it is, it tells in less.
+_LEAST_MS, _MOST_MS = 5_000, 28_000
+LEAST_OF_FEW_MS = 2_000
+# Whoever speaks next, maybe in another language, begins after a pause.
+_TURN_MS = 350
 _LEAST_CHANCE = 1e-4
 # What another language must gain, in logarithms of chances: a window that is heard as another one by a
 # hair is none, one that is surely another is.
-_CHANGE_COST = 3.0
+CHANGE_COST = 3.0
+CHANGE_COST_OF_FEW = 1.0
+"""The same, where it can be but one of the languages that were heard."""
 
 
 @dataclass(frozen=True)
@@ -29,8 +45,12 @@ class SpokenPassage:
     sure: float
 
 
-def language_windows(speech: Sequence[Stretch]) -> list[Stretch]:
-    """Stretches of speech put together until there is enough to tell a language by."""
+def language_windows(speech: Sequence[Stretch], least_ms: int = _LEAST_MS) -> list[Stretch]:
+    """Stretches of speech put together until there is enough to tell a language by; they end where
+    somebody else may begin.
+
+    :param least_ms: so much is enough
+    """
     windows: list[Stretch] = []
     start, spoken = 0, 0
     for number, stretch in enumerate(speech):
@@ -38,11 +58,22 @@ def language_windows(speech: Sequence[Stretch]) -> list[Stretch]:
             start = stretch.start_ms
         spoken += stretch.end_ms - stretch.start_ms
         following = speech[number + 1] if number + 1 < len(speech) else None
-        full = spoken >= _LEAST_MS or (following and following.end_ms - start > _MOST_MS)
+        enough = spoken >= least_ms and (
+            following is None
+            or following.start_ms - stretch.end_ms >= _TURN_MS
+            or spoken >= 2 * least_ms
+        )
+        full = enough or (following and following.end_ms - start > _MOST_MS)
         if full or following is None:
             windows.append(Stretch(start, min(stretch.end_ms, start + _MOST_MS)))
             spoken = 0
     return windows
+
+
+def of_these(chances: Mapping[str, float], languages: Collection[str]) -> dict[str, float]:
+    """How likely each of some languages is, when it is one of them."""
+    some = {language: chances.get(language, 0.0) + _LEAST_CHANCE for language in languages}
+    return {language: chance / sum(some.values()) for language, chance in some.items()}
 
 
 def spread(windows: Sequence[Stretch], count: int) -> list[Stretch]:
@@ -53,7 +84,9 @@ def spread(windows: Sequence[Stretch], count: int) -> list[Stretch]:
 
 
 def language_passages(
-    windows: Sequence[Stretch], chances: Sequence[Mapping[str, float]]
+    windows: Sequence[Stretch],
+    chances: Sequence[Mapping[str, float]],
+    change_cost: float = CHANGE_COST,
 ) -> list[SpokenPassage]:
     """The languages of windows in a row: the likeliest way through them, with a cost for each change (Viterbi).
 
@@ -71,7 +104,7 @@ def language_passages(
     best, came_from = heard[0], []
     for values in heard[1:]:
         top = max(range(len(languages)), key=best.__getitem__)
-        changed = best[top] - _CHANGE_COST
+        changed = best[top] - change_cost
         came_from.append([top if changed > stay else at for at, stay in enumerate(best)])
         best = [max(stay, changed) + value for stay, value in zip(best, values, strict=True)]
     way = [max(range(len(languages)), key=best.__getitem__)]

@@ -6,7 +6,7 @@ import numpy.typing as npt
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.core.speech.activity import STEP_MS
 
-__all__ = ["AROUND", "BANDS", "spectrum"]
+__all__ = ["AROUND", "BANDS", "DECIBELS_A_LEVEL", "spectrum"]
 
 BANDS = 64
 _STEP = SPEECH_RATE * STEP_MS // 1000
@@ -17,6 +17,8 @@ AROUND = (_WINDOW - _STEP) // 2
 _LOWEST_HZ, _HIGHEST_HZ = 60, SPEECH_RATE / 2
 # The room between a studio's hiss and a shout close to the microphone.
 _SILENT_DB, _LOUDEST_DB = -90.0, -10.0
+DECIBELS_A_LEVEL = (_LOUDEST_DB - _SILENT_DB) / 255
+"""What one more in a `spectrum` means."""
 
 
 def spectrum(samples: npt.NDArray[np.int16]) -> npt.NDArray[np.uint8]:

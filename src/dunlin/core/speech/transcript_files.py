@@ -17,7 +17,15 @@ from dunlin.core.messages import message
 from dunlin.core.speech.transcript import paragraphs
 from dunlin.core.speech.words import Word, in_order, linked_ms
 
-__all__ = ["as_docx", "as_html", "as_json", "as_text", "words_of_html", "words_of_json"]
+__all__ = [
+    "MOST_NAME",
+    "as_docx",
+    "as_html",
+    "as_json",
+    "as_text",
+    "words_of_html",
+    "words_of_json",
+]
 
 _PAGES = Environment(
     loader=PackageLoader("dunlin.core.speech", "pages"),
@@ -28,6 +36,8 @@ _PAGES = Environment(
 _WORDS = TypeAdapter(list[Word])
 # A hundred hours: no film is longer.
 _MOST_MS = 360_000_000
+MOST_NAME = 80
+"""Characters that the name of somebody who speaks has at the most."""
 _Tag = Annotated[str, StringConstraints(pattern=r"^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$")]
 
 
@@ -118,7 +128,12 @@ def words_of_html(data: bytes) -> list[Word]:
         raise FormatError(message("transcripts.damaged")) from None
     if block is None:
         raise FormatError(message("transcripts.not-ours"))
-    if not all(len(word.text.split()) == 1 and 0 <= word.start_ms < _MOST_MS for word in words):
+    if not all(
+        len(word.text.split()) == 1
+        and 0 <= word.start_ms < _MOST_MS
+        and len(word.speaker or "") <= MOST_NAME
+        for word in words
+    ):
         raise FormatError(message("transcripts.damaged"))
     return in_order(words)
 
@@ -163,4 +178,6 @@ def words_of_json(data: bytes) -> tuple[tuple[Word, ...], str | None]:
     for number, word in enumerate(transcript.words, 1):
         if not word.text.strip() or not 0 <= word.start_ms <= word.end_ms <= _MOST_MS:
             raise FormatError(message("transcripts.no-word", number=number))
+        if len(word.speaker or "") > MOST_NAME:
+            raise FormatError(message("transcripts.long-name", number=number, most=MOST_NAME))
     return tuple(in_order(transcript.words)), transcript.language

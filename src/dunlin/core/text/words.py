@@ -9,7 +9,7 @@ from typing import TypeAlias
 import budoux
 import regex
 
-__all__ = ["between", "joined_words", "word_places", "words_of", "words_to_compare"]
+__all__ = ["between", "is_unspaced", "joined_words", "word_places", "words_of", "words_to_compare"]
 
 # Scripts that put no spaces between words, and the wide marks that are written with them.
 _SCRIPTS = (
@@ -42,6 +42,11 @@ def words_of(text: str, language: str = "en") -> list[str]:
         if start > end and not between(words[index], words[index + 1]):
             words[index] += text[end]
     return words
+
+
+def is_unspaced(text: str) -> bool:
+    """Whether some of a text is in a script that puts no spaces between words."""
+    return _UNSPACED.search(text) is not None
 
 
 def words_to_compare(text: str) -> list[str]:

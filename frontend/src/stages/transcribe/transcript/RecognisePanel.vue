@@ -31,27 +31,41 @@ const models = computed(() => {
   const fit = (chosen.value?.models ?? []).filter(
     ({ languages, is_broken }) => !is_broken && (!languages.length || (!auto.value && languages.includes(base.value))),
   )
-  return fit.map(({ name, languages, size_bytes }) => ({
+  return fit.map(({ name, languages, size_bytes, words_wrong, speed }) => ({
     value: name,
     title: [name, languages.length ? languages.join(', ') : t('transcribe.manyLanguages'), size_bytes && fileSize(size_bytes)].filter(Boolean).join(' · '),
+    props: {
+      subtitle: [
+        words_wrong !== null && t('transcribe.wordsWrong', { wrong: words_wrong }),
+        speed && t('transcribe.speed', { speed: Math.round(speed) }),
+      ].filter(Boolean).join(' · '),
+    },
   }))
 })
+/** How well and how fast the model hears that will be used. */
+const howGood = computed(() => (models.value.find(({ value }) => value === model.value) ?? models.value.at(quick.value ? -1 : 0))?.props.subtitle)
 const stream = ref(0)
 const voiceFocus = ref(false)
 /** The language is told by the sound, where a model here knows more than one. */
 const auto = ref(false)
 const quick = ref(false)
+const spelledNumbers = ref(false)
 const knowsMany = computed(() => (chosen.value?.models ?? []).some(({ languages, is_broken }) => !languages.length && !is_broken))
 const broken = computed(() => (chosen.value?.models ?? []).filter(({ is_broken }) => is_broken))
-const how = computed(() => ({ engine: engine.value, model: model.value, quick: quick.value, language: auto.value ? 'auto' : language.value, stream: stream.value, voice_focus: voiceFocus.value }))
+const how = computed(() => ({ engine: engine.value, model: model.value, quick: quick.value, spelled_numbers: spelledNumbers.value, language: auto.value ? 'auto' : language.value, stream: stream.value, voice_focus: voiceFocus.value }))
 // One that was chosen stays chosen as long as it fits; else the best is taken, or the quickest.
 watch(models, (now) => (model.value = now.find(({ value }) => value === model.value)?.value ?? null))
 
-onMounted(async () => {
+async function list() {
   engines.value = await answered(client.GET('/api/engines'))
+}
+onMounted(async () => {
+  await list()
   engine.value = engines.value[0]?.name ?? ''
   listed.value = true
 })
+// How fast a model is here is known once it has heard a film.
+watch(() => hearing.value?.state, (state) => state === 'done' && void list())
 
 /** What stands in the way of recognising, once the sound was listened to. */
 const unfit = shallowRef<Message[]>([])
@@ -107,9 +121,10 @@ async function inEnglish() {
         {{ !project.words.length ? t('transcribe.recognise') : sure ? t('transcribe.replace') : t('transcribe.again') }}
       </v-btn>
     </div>
-    <div v-if="knowsMany" class="choices">
-      <label><input v-model="auto" type="checkbox" :disabled="active" data-auto-language> {{ t('transcribe.auto') }}</label>
+    <div class="choices">
+      <label v-if="knowsMany"><input v-model="auto" type="checkbox" :disabled="active" data-auto-language> {{ t('transcribe.auto') }}</label>
       <label><input v-model="quick" type="checkbox" :disabled="active" data-quick> {{ t('transcribe.quick') }}</label>
+      <label><input v-model="spelledNumbers" type="checkbox" :disabled="active" data-spelled-numbers> {{ t('transcribe.spelledNumbers') }}</label>
     </div>
     <v-select
       v-if="models.length > 1" v-model="model" class="model" :items="models" :label="t('transcribe.model')" :placeholder="t(quick ? 'transcribe.quickest' : 'transcribe.best', { model: (quick ? models.at(-1) : models[0])!.title })"
@@ -118,6 +133,7 @@ async function inEnglish() {
     <p v-else-if="models.length" class="soft" data-model>{{ t('transcribe.models', { models: models[0]!.title }) }}</p>
     <p v-else-if="engines.length" class="soft" data-model>{{ t('transcribe.noModel', { engine: chosen?.title, language }) }}</p>
     <p v-else-if="listed" class="soft">{{ t('transcribe.noEngine') }}</p>
+    <p v-if="howGood" class="soft" data-how-good>{{ howGood }}</p>
     <p v-for="one in broken" :key="one.name" class="soft">{{ t('transcribe.broken', { model: one.name }) }}</p>
     <SoundChoice v-model:stream="stream" v-model:voice-focus="voiceFocus" :disabled="active" />
     <ul v-if="unfit.length" class="unfit" data-unfit>

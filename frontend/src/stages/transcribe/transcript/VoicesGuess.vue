@@ -15,6 +15,7 @@ const emit = defineEmits<{ named: [names: string[]] }>()
 
 interface Guessed {
   revision: number
+  names: (string | null)[]
   passages: { first: number; count: number; voice: number; sure: number }[]
 }
 
@@ -46,25 +47,18 @@ function hear() {
   transcript.goToWords(first, count)
 }
 
-/** Each voice is the speaker who has most of its words already, or a new one. */
+/** A voice that is nobody's yet gets a new speaker. */
 function take() {
-  const names: string[] = []
-  const speakers = (project.project?.speakers ?? []).map(({ name }) => name)
-  for (let voice = 0; voice < voices.value; voice++) {
-    const counts = new Map<string, number>()
-    for (const { first, count } of passages.value.filter((one) => one.voice === voice)) {
-      for (const { speaker } of project.words.slice(first, first + count)) {
-        if (speaker && !names.includes(speaker)) counts.set(speaker, (counts.get(speaker) ?? 0) + 1)
-      }
-    }
-    let [name] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? []
-    for (let n = 1; !name; n++) {
-      const free = t('transcribe.speaker', { n })
-      if (!speakers.includes(free) && !names.includes(free)) name = free
-    }
-    names.push(name)
-  }
-  emit('named', names)
+  const taken = new Set((project.project?.speakers ?? []).map(({ name }) => name))
+  let n = 0
+  const names = guess.value!.names.map((name) => {
+    if (name) return name
+    let free = ''
+    do free = t('transcribe.speaker', { n: ++n })
+    while (taken.has(free))
+    return free
+  })
+  emit('named', [...new Set(names)])
   transcript.assignWords(passages.value.map(({ first, count, voice }) => ({ first, count, speaker: names[voice]! })))
   ended.value = job.value!.id
 }
