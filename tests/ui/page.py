@@ -97,6 +97,11 @@ class Page:
     def type(self, text: str) -> None:
         ActionChains(self.browser).send_keys(text).perform()
 
+    def overwrite(self, field: WebElement, *text: str) -> None:
+        """Types in the place of all that a field says, by keys: what is taken out of it in any other
+        way the page may put back before the typing comes."""
+        field.send_keys(Keys.CONTROL, "a", Keys.NULL, *text)
+
     @contextlib.contextmanager
     def offline(self) -> Iterator[None]:
         """The page's server is out of reach inside."""

@@ -199,7 +199,7 @@ def test_speakers_are_named_and_given_by_key(page: Page, project) -> None:
         page.click("[data-add-speaker]")
         wait_for(lambda n=number: len(page.all("[data-speaker-name]")) == n, "the new speaker")
         field = page.all("[data-speaker-name]")[-1]
-        field.send_keys(Keys.CONTROL, "a", Keys.NULL, name, Keys.ENTER)
+        page.overwrite(field, name, Keys.ENTER)
         wait_for(
             lambda n=name: n in [
                 s["name"] for s in page.server.get(f"/api/projects/{project['id']}")["speakers"]
@@ -217,7 +217,7 @@ def test_speakers_are_named_and_given_by_key(page: Page, project) -> None:
     page.all(".speakers li button")[0].click()
     wait_for(lambda: stored(page, project)[3]["speaker"] == "Ilse Varga", "another speaker")
     field = page.all("[data-speaker-name]")[0]
-    field.send_keys(Keys.CONTROL, "a", Keys.NULL, "Ilse", Keys.ENTER)
+    page.overwrite(field, "Ilse", Keys.ENTER)
     wait_for(lambda: stored(page, project)[0]["speaker"] == "Ilse", "the new name on the words")
     first = "return document.querySelector('[data-transcript] p').dataset.speaker"
     wait_for(lambda: page.script(first) == "Ilse", "the new name on the page")

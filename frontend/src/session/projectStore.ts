@@ -272,12 +272,16 @@ export const useProject = defineStore('project', () => {
     const base_revision = project.value!.revision
     const params = { path: { project_id: project.value!.id } }
     const body = { speakers, base_revision }
+    let read: ProjectView | null = null
     try {
       tookHistory(await answered(client.PUT('/api/projects/{project_id}/speakers', { params, ...named(newId()), body })))
+      read = await answered(client.GET('/api/projects/{project_id}', { params }))
     } finally {
+      // No sooner: a project that was read before the names were stored may still be on its way.
       namesUnderWay--
     }
-    await Promise.all([refresh(), loadWords(true)])
+    take(read)
+    await loadWords(true)
   }
 
   /** Puts a shot change on a frame, or takes it away. */
