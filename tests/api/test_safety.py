@@ -1,22 +1,59 @@
 import sqlite3
+from collections.abc import Iterator
 from contextlib import closing
 from pathlib import Path
 
+import pytest
 import schemathesis
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
+from schemathesis.specs.openapi.checks import (
+    response_schema_conformance,
+    status_code_conformance,
+)
 
 from dunlin.api import create_app
 from dunlin.settings import Settings
 
 
-def test_other_hosts_are_not_served(client: TestClient) -> None:
-    assert client.get("/api/projects", headers={"Host": "films.example"}).status_code == 400
+@pytest.mark.parametrize(
+    "host",
+    ["films.example", "testserver@films.example", "testserverx", "[testserver]", "[127.0.0.1", "[::1",
+     "testserver:port", "testserver:80:80", "127.0.0.1 ", ""],
+)  # fmt: skip
+def test_other_hosts_are_not_served(client: TestClient, host: str) -> None:
+    answer = client.get("/api/projects", headers={"Host": host})
+    assert (answer.status_code, answer.json()["code"]) == (400, "request.other-host")
+
+
+@pytest.mark.parametrize("host", ["127.0.0.1:8600", "LOCALHOST", "[::1]:8600", "films.example"])
+def test_a_request_from_elsewhere_does_not_pass_as_one_of_this_machine(
+    data_settings: Settings, host: str
+) -> None:
+    names = ("127.0.0.1", "localhost", "[::1]", "films.example")
+    app = create_app(data_settings.model_copy(update={"allowed_hosts": names}))
+
+    def status(came_to: str) -> int:
+        """Of a request to one of the machine's addresses."""
+
+        async def arriving(scope, receive, send) -> None:
+            if scope["type"] == "http":
+                scope["server"] = (came_to, 8600)
+            await app(scope, receive, send)
+
+        with TestClient(arriving) as client:
+            return client.get("/api/projects", headers={"Host": host}).status_code
+
+    assert status("127.0.0.1") == 200
+    assert status("::1") == 200
+    assert status("192.0.2.7") == (200 if host == "films.example" else 400)
 
 
 def test_changes_from_other_origins_are_refused(client: TestClient, new_project) -> None:
     address = f"/api/projects/{new_project()['id']}"
-    assert client.delete(address, headers={"Origin": "https://films.example"}).status_code == 403
+    for origin in ("https://films.example", "https://testserver", "http://testserver:81", "null"):
+        refused = client.delete(address, headers={"Origin": origin})
+        assert (refused.status_code, refused.json()["code"]) == (403, "request.other-origin")
     assert client.delete(address, headers={"Origin": "http://testserver"}).status_code == 204
 
 
@@ -72,8 +109,43 @@ def test_fonts_and_page_are_served_by_plain_names_only(client: TestClient) -> No
     assert "<title>Dunlin</title>" in client.get("/..%2F..%2Fcli.py").text
 
 
+@pytest.mark.parametrize("path", ["/api/nope", "/api/projects/a/b/c", "/api", "/" + "a" * 5000])
+def test_what_there_is_not_is_told_as_such(client: TestClient, path: str) -> None:
+    answer = client.get(path)
+    assert (answer.status_code, answer.json()["code"]) == (404, "request.refused")
+
+
+def test_what_does_not_fit_is_told_by_its_field(client: TestClient, new_project) -> None:
+    track = new_project()["tracks"][0]["id"]
+    edit = {"base_revision": 0, "gesture": "g", "operation": {"kind": "delete-captions"}}
+    answer = client.post(f"/api/tracks/{track}/edits", json=edit)
+    problem = answer.json()
+    assert (answer.status_code, problem["code"]) == (422, "request.wrong")
+    assert problem["values"]["field"].endswith("captions")
+    assert problem["detail"] == f"{problem['values']['field']}: {problem['values']['reason']}"
+    wrong = client.post(f"/api/tracks/{track}/edits", content=b"{")
+    assert (wrong.status_code, wrong.json()["code"]) == (422, "request.wrong")
+
+
+@pytest.mark.parametrize("told", [True, False])
+def test_a_body_is_refused_before_it_is_all_there(client: TestClient, new_project, told) -> None:
+    track = new_project()["tracks"][0]["id"]
+    sent = 0
+
+    def endless() -> Iterator[bytes]:
+        nonlocal sent
+        while sent < 2**30:
+            sent += 2**20
+            yield b" " * 2**20
+
+    headers = {"Content-Length": str(2**30)} if told else {}
+    answer = client.post(f"/api/tracks/{track}/edits", content=endless(), headers=headers)
+    assert (answer.status_code, answer.json()["code"]) == (413, "request.too-large")
+
+
 def test_no_request_makes_the_server_fail(tmp_path) -> None:
-    """Whatever fits the schema, or nearly does, is answered without a 5xx."""
+    """Whatever fits the schema, or nearly does, is answered without a 5xx, and with no status and no
+    shape that the schema does not tell of."""
     app = create_app(Settings(data=tmp_path, allowed_hosts=("localhost", "testserver")))
     with TestClient(app):
         schema = schemathesis.openapi.from_asgi("/api/openapi.json", app)
@@ -85,6 +157,10 @@ def _never_fails(operation) -> None:
     @settings(max_examples=12, suppress_health_check=list(HealthCheck), database=None)
     @given(operation.as_strategy())
     def answered(case) -> None:
-        assert case.call().status_code < 500
+        answer = case.call()
+        assert answer.status_code < 500
+        case.validate_response(
+            answer, checks=[status_code_conformance, response_schema_conformance]
+        )
 
     answered()

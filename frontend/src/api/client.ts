@@ -59,25 +59,8 @@ export async function answered<T>(
   return data as T
 }
 
-/** What the body of a refused request says. */
+/** What the body of a refused request says; where it comes from none of Dunlin's, words for its status. */
 export function refusal(problem: unknown, status: number): Refused {
   if (isMessage(problem)) return new Refused(inWords(problem), status, problem.code, problem.values)
-  return new Refused(reason(problem, status), status, '', { field: refusedField(problem) })
-}
-
-/** The field of a body that is not as it has to be; undefined where it is something else. */
-function refusedField(problem: unknown): unknown {
-  const detail = (problem as { detail?: unknown } | null)?.detail
-  return Array.isArray(detail) ? detail[0]?.loc?.at(-1) : undefined
-}
-
-/** The server's English where there are no words here, such as for a request that is none. */
-function reason(problem: unknown, status: number): string {
-  if (problem && typeof problem === 'object' && 'detail' in problem) {
-    const detail = (problem as { detail: unknown }).detail
-    if (typeof detail === 'string') return detail
-    if (Array.isArray(detail) && detail[0]?.msg) return String(detail[0].msg)
-  }
-  if (status === 409) return i18n.global.t('refusal.changedElsewhere')
-  return i18n.global.t('refusal.noAnswer', { status })
+  return new Refused(status === 409 ? i18n.global.t('refusal.changedElsewhere') : i18n.global.t('refusal.noAnswer', { status }), status)
 }

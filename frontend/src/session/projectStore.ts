@@ -2,7 +2,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
-import { answered, type ChangesView, client, type JobView, named, type ProjectView, type Schemas, type Spec, type Word, type WordsView } from '@/api/client'
+import { answered, type ChangesView, client, type JobView, named, type ProjectView, Refused, type Schemas, type Spec, type Word, type WordsView } from '@/api/client'
 import { windowName } from '@/session/identity'
 import { usePeople } from '@/session/people'
 import { newId, useTrack, useTracks } from '@/session/tracksStore'
@@ -25,7 +25,8 @@ export const useProject = defineStore('project', () => {
   /** Grows when the spelling list was changed, here or in another window. */
   const termsChanges = ref(0)
   const specs = shallowRef<readonly Spec[]>([])
-  const missing = ref('')
+  /** Why it cannot be opened. */
+  const missing = shallowRef<{ message: string; damaged: boolean } | null>(null)
   let run: string | null = null
   let stream: EventSource | null = null
   let writing: Promise<unknown> = Promise.resolve()
@@ -61,13 +62,20 @@ export const useProject = defineStore('project', () => {
     try {
       await refresh(projectId)
     } catch (problem) {
-      missing.value = (problem as Error).message
+      missing.value = asMissing(problem)
       return
     }
     const first = project.value!.revision
     const following = follow(projectId)
     void client.POST('/api/projects/{project_id}/opened', { params: { path: { project_id: projectId } } })
-    await Promise.all([tracks.select(project.value!.tracks[0]!.id), loadWords(true), loadSpecs(), people.load()])
+    try {
+      await Promise.all([tracks.select(project.value!.tracks[0]!.id), loadWords(true), loadSpecs(), people.load()])
+    } catch (problem) {
+      if (!(problem instanceof Refused && problem.isFinal)) throw problem
+      close()
+      missing.value = asMissing(problem)
+      return
+    }
     // What happened until the stream follows was not told: then it is read once more.
     void following.then(async () => {
       if (project.value?.id !== projectId) return
@@ -75,6 +83,11 @@ export const useProject = defineStore('project', () => {
       if (project.value.revision > first) await Promise.all([tracks.reloadAll(), loadWords(true)])
     })
   }
+
+  const asMissing = (problem: unknown) => ({
+    message: (problem as Error).message,
+    damaged: problem instanceof Refused && problem.code === 'projects.damaged',
+  })
 
   function close() {
     stream?.close()
@@ -84,7 +97,7 @@ export const useProject = defineStore('project', () => {
     words.value = []
     wordsRevision.value = 0
     run = null
-    missing.value = ''
+    missing.value = null
   }
 
   async function refresh(projectId = project.value!.id) {

@@ -22,6 +22,7 @@ import KeySheet from '@/workspace/keys/KeySheet.vue'
 import StageRail from '@/workspace/StageRail.vue'
 import StatusLine from '@/workspace/StatusLine.vue'
 import TopBar from '@/workspace/TopBar.vue'
+import { asSentence } from '@/kit/i18n'
 import UnsavedNotices from '@/workspace/UnsavedNotices.vue'
 import { useCaptionCommands } from '@/workspace/useCaptionCommands'
 import ChoicePanel from '@/styling/ChoicePanel.vue'
@@ -118,7 +119,8 @@ useEventListener(window, 'beforeunload', (event) => {
 <template>
   <div v-if="project.missing" class="missing">
     <h1>{{ t('workspace.missing') }}</h1>
-    <p>{{ project.missing }}</p>
+    <p>{{ asSentence(project.missing.message) }}</p>
+    <a v-if="project.missing.damaged" :href="`/api/projects/${route.params.projectId}/rescue`" download data-rescue>{{ t('projects.rescue') }}</a>
     <v-btn color="primary" :to="{ name: 'projects' }">{{ t('workspace.toProjects') }}</v-btn>
   </div>
   <div v-else class="workspace" :style="{ '--beside': film.width.value }">

@@ -5,12 +5,15 @@ import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager, suppress
 from pathlib import Path
+from typing import Any
 
 from fastapi import FastAPI, Request, Response
+from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 from sqlalchemy.exc import DBAPIError
+from starlette.exceptions import HTTPException
 
 from dunlin.api.checking import routes as checking
 from dunlin.api.ear import routes as ear
@@ -32,13 +35,13 @@ from dunlin.api.specs import routes as specs
 from dunlin.api.timing import routes as timing
 from dunlin.api.tracks import routes as tracks
 from dunlin.api.transcripts import routes as transcripts
-from dunlin.api.wire import Refusal, problem_answer
+from dunlin.api.wire import Problem, Refusal, problem_answer
 from dunlin.core.captions import Conflict
 from dunlin.core.formats import FormatError
-from dunlin.core.messages import NotNow, Told, message
+from dunlin.core.messages import Message, NotNow, Told, message
 from dunlin.media.fonts import FONTS
 from dunlin.settings import Settings
-from dunlin.store.faults import storage_fault
+from dunlin.store.faults import DamagedProject, storage_fault
 from dunlin.store.films import UnknownFilm
 from dunlin.store.jobs import UnknownJob
 from dunlin.store.log import InTheWay, Outdated, UnknownTrack
@@ -67,8 +70,16 @@ _SUBJECTS = (
     events,
 )
 
+# What any request may be answered with besides what its own route says.
+_ALWAYS_POSSIBLE: dict[int | str, dict[str, Any]] = {
+    status: {"model": Problem} for status in (400, 403, 413, 422, 503, 507)
+}
+
 _log = logging.getLogger(__name__)
 _RETRY_SECONDS = 2
+
+_LONGEST_PATH = 1000
+"""Of an address of the page: a project, a stage and what is looked at there."""
 
 _PAGE = Path(__file__).parent.parent / "page"
 
@@ -82,6 +93,7 @@ _STATUS: dict[type[Told], int] = {
     Outdated: 409,
     InTheWay: 409,
     NotNow: 409,
+    DamagedProject: 409,
 }
 
 
@@ -113,8 +125,10 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_exception_handler(Told, _problem)
     app.add_exception_handler(DBAPIError, _storage_problem)
     app.add_exception_handler(OSError, _storage_problem)
+    app.add_exception_handler(RequestValidationError, _wrong_request)
+    app.add_exception_handler(HTTPException, _refused)
     for subject in _SUBJECTS:
-        app.include_router(subject.router, prefix="/api")
+        app.include_router(subject.router, prefix="/api", responses=_ALWAYS_POSSIBLE)
     app.mount("/fonts", StaticFiles(directory=FONTS), name="fonts")
     _serve_page(app)
     return app
@@ -135,6 +149,23 @@ async def _problem(request: Request, error: Exception) -> Response:
     if isinstance(error, FormatError) and error.line:
         told = message("files.at-line", line=error.line, error=told)
     return problem_answer(status, told)
+
+
+async def _wrong_request(request: Request, error: Exception) -> Response:
+    """What does not fit the schema: the first field that is not as it has to be, and why."""
+    assert isinstance(error, RequestValidationError)
+    first = error.errors()[0]
+    # Where it stands is told before what it is called: `body`, `query` or `path`.
+    field = ".".join(str(part) for part in first["loc"][1:])
+    return problem_answer(422, message("request.wrong", field=field, reason=first["msg"]))
+
+
+async def _refused(request: Request, error: Exception) -> Response:
+    """An address that there is not, that cannot be asked in this way, or not for so much."""
+    assert isinstance(error, HTTPException)
+    detail: object = error.detail
+    told = detail if isinstance(detail, Message) else message("request.refused", reason=detail)
+    return problem_answer(error.status_code, told, error.headers)
 
 
 async def _storage_problem(request: Request, error: Exception) -> Response:
@@ -158,6 +189,8 @@ def _serve_page(app: FastAPI) -> None:
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> FileResponse:
+        if path.split("/")[0] == "api" or len(path) > _LONGEST_PATH:
+            raise HTTPException(404)
         named = _PAGE / path
         # Only files that stand directly in the folder have names here.
         if path and "/" not in path and named.is_file():

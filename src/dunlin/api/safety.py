@@ -1,10 +1,13 @@
 """Who may ask, and what a page may do: hosts, origins, and the headers of every answer."""
 
-from urllib.parse import urlsplit
+import re
+from ipaddress import ip_address
 
 from starlette.datastructures import Headers, MutableHeaders
-from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from dunlin.api.wire import problem_answer
+from dunlin.core.messages import message
 
 __all__ = ["SafetyMiddleware"]
 
@@ -50,15 +53,15 @@ class SafetyMiddleware:
             return
         headers = Headers(scope=scope)
         host = headers.get("host", "")
-        if _name(host) not in self._hosts:
-            await JSONResponse({"detail": "this host is not served here"}, 400)(
-                scope, receive, send
-            )
+        name = _name(host)
+        if name not in self._hosts or not _came_to(scope, name):
+            answer = problem_answer(400, message("request.other-host"))
+            await answer(scope, receive, send)
             return
         origin = headers.get("origin")
         changes = scope["method"] not in ("GET", "HEAD", "OPTIONS")
-        if changes and origin is not None and urlsplit(origin).netloc != host:
-            answer = JSONResponse({"detail": "changes are taken from this page only"}, 403)
+        if changes and origin is not None and origin != f"{scope['scheme']}://{host}":
+            answer = problem_answer(403, message("request.other-origin"))
             await answer(scope, receive, send)
             return
 
@@ -70,8 +73,32 @@ class SafetyMiddleware:
         await self._app(scope, receive, send_with_headers)
 
 
-def _name(host: str) -> str:
-    """A host without its port."""
-    return (
-        host[: host.index("]") + 1] if host.startswith("[") and "]" in host else host.split(":")[0]
-    )
+# A name as the Domain Name System has them, or an address (RFC 3986, 3.2.2), and a port.
+_HOST = re.compile(r"(?:\[([0-9A-Fa-f:.]+)\]|([A-Za-z0-9.-]+))(?::\d{1,5})?")
+
+
+def _name(host: str) -> str | None:
+    """A host without its port; None where it is none."""
+    match = _HOST.fullmatch(host)
+    if match is None:
+        return None
+    if match[1] is None:
+        return match[2].lower()
+    return f"[{match[1].lower()}]" if _is_address(match[1]) else None
+
+
+def _is_address(text: str) -> bool:
+    try:
+        ip_address(text)
+    except ValueError:
+        return False
+    return True
+
+
+def _came_to(scope: Scope, name: str) -> bool:
+    """Whether a request that says it is for this machine itself came to it from nowhere else."""
+    address = (scope.get("server") or ("",))[0]
+    if not _is_address(address) or ip_address(address).is_loopback:
+        return True
+    own = name.strip("[]")
+    return not (own == "localhost" or (_is_address(own) and ip_address(own).is_loopback))

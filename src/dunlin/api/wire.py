@@ -7,6 +7,7 @@ from urllib.parse import quote
 from fastapi import Response
 from pydantic import BaseModel, ConfigDict, Field
 
+from dunlin.core.captions.bounds import MOST_MS
 from dunlin.core.messages import Message, Told
 
 __all__ = [
@@ -24,10 +25,6 @@ __all__ = [
 
 
 Language = Annotated[str, Field(pattern=r"^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$")]
-
-
-# A hundred hours: no film, and no slip of the hand, is longer.
-MOST_MS = 360_000_000
 
 
 # More words than a day of talk has.

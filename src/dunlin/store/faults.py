@@ -1,14 +1,16 @@
-"""What the disk and the database refuse, in words and by what can be done about it."""
+"""What the disk and the database refuse or have lost, in words and by what can be done about it."""
 
 import errno
 import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Literal
 
 from sqlalchemy.exc import DBAPIError
 
 from dunlin.core.messages import Told, message
 
-__all__ = ["StorageFault", "storage_fault"]
+__all__ = ["DamagedProject", "StorageFault", "storage_fault", "told_as_damage"]
 
 Kind = Literal["full", "busy", "read-only", "damaged", "failing"]
 
@@ -60,3 +62,29 @@ def storage_fault(error: BaseException) -> StorageFault | None:
     if isinstance(error, OSError) and error.errno in _BY_NUMBER:
         return StorageFault(_BY_NUMBER[error.errno], error.strerror or str(error))
     return None
+
+
+class DamagedProject(Told):
+    """What is stored of a project is not what it has to be. The rest of it can be kept as a file."""
+
+    def __init__(self) -> None:
+        super().__init__(message("projects.damaged"))
+
+
+@contextmanager
+def told_as_damage() -> Iterator[None]:
+    """Tells what goes wrong while stored values are made into what they stand for.
+
+    :raises DamagedProject: when they are not what was once stored
+    """
+    try:
+        yield
+    except Told:
+        raise
+    except (LookupError, TypeError, ValueError, AttributeError) as error:
+        raise DamagedProject from error
+    except DBAPIError as error:
+        # SQLite itself refuses to look into broken JSON.
+        if storage_fault(error) is not None:
+            raise
+        raise DamagedProject from error

@@ -3,16 +3,19 @@
 import json
 import time
 import uuid
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import asdict, dataclass, replace
+from functools import lru_cache
 from typing import Any
 
 from sqlalchemy import (
     Connection,
     Engine,
     Row,
+    Text,
     and_,
     bindparam,
+    cast,
     delete,
     func,
     insert,
@@ -33,12 +36,13 @@ from dunlin.core.project.targets import (
 )
 from dunlin.core.specs import Spec, shipped_specs
 from dunlin.core.timecode import FrameRate
+from dunlin.store.faults import DamagedProject, told_as_damage
 from dunlin.store.films import FILM_COLUMNS, Film, film_to_come, read_film
 from dunlin.store.house import HOUSE
 from dunlin.store.log.records import read_records
 from dunlin.store.tables import CaptionRow, FilmRow, ProjectRow, RecordRow, TargetRow, TrackRow
 
-__all__ = ["Project", "Projects", "TrackInfo", "UnknownProject"]
+__all__ = ["DamagedRow", "Project", "Projects", "TrackInfo", "UnknownProject"]
 
 _FIRST_SPEC = "streaming"
 
@@ -118,6 +122,21 @@ class Project:
                 return shipped_specs()[id_]
         raise AssertionError("the first spec ships with Dunlin")
 
+    def look_through(self) -> None:
+        """Works out all that it says of itself. :raises Exception: when something of it is damaged"""
+        for track in self.tracks:
+            self.spec_of(track.id)
+        _ = self.title, self.speakers, self.terms, self.film.rate, self.film.duration_ms
+
+
+@dataclass(frozen=True)
+class DamagedRow:
+    """What is known of a project that cannot be read."""
+
+    id: str
+    title: str
+    opened_ms: int
+
 
 # What a project is shown by; shot changes and waivers are many, and read where they are needed.
 _SHOWN = (PROJECT, TRACKS, SPEAKERS, TERMS, SPECS, STYLES)
@@ -128,6 +147,16 @@ _WORDS_REVISION = func.coalesce(
     .where(TargetRow.project_id == ProjectRow.id, TargetRow.address == TRANSCRIPT)
     .scalar_subquery(),
     0,
+)
+# As it is stored: with its quotes, and whatever else it came to be.
+_TITLE = (
+    select(cast(RecordRow.value, Text))
+    .where(
+        RecordRow.project_id == ProjectRow.id,
+        RecordRow.address == PROJECT,
+        RecordRow.key == "title",
+    )
+    .scalar_subquery()
 )
 # The film it shows is one of the values of its own record.
 _SHOWS = and_(
@@ -197,31 +226,73 @@ class Projects:
         return self.get(project_id)
 
     def get(self, project_id: str) -> Project:
-        """:raises UnknownProject:"""
-        found = self._listed(ProjectRow.id == project_id)
-        if not found:
-            raise UnknownProject
-        return found[0]
+        """:raises UnknownProject: :raises DamagedProject: when what is stored of it cannot be read"""
+        with self._engine.connect() as connection, told_as_damage():
+            row = connection.execute(_PROJECTS.where(ProjectRow.id == project_id)).first()
+            if row is None:
+                raise UnknownProject
+            project = _project(connection, row)
+            project.look_through()
+        return project
+
+    def needs(self, project_id: str) -> None:
+        """:raises UnknownProject: when there is none of that id; it may be damaged"""
+        with self._engine.connect() as connection:
+            there = select(ProjectRow.id).where(ProjectRow.id == project_id)
+            if connection.scalar(there) is None or project_id == HOUSE:
+                raise UnknownProject
 
     def all(self) -> list[Project]:
-        """The one that was opened last comes first."""
-        return self._listed()
+        """Those that can be read; the one that was opened last comes first."""
+        return [project for _, project in self._each() if project]
+
+    def damaged(self) -> list[DamagedRow]:
+        """Those that cannot be read."""
+        return [row for row, project in self._each() if project is None]
+
+    def _each(self) -> Iterator[tuple[DamagedRow, Project | None]]:
+        """Each project by itself, so that a damaged one stands in the way of none."""
+        newest_first = (
+            select(ProjectRow.id, ProjectRow.opened_ms, _TITLE)
+            .where(ProjectRow.id != HOUSE)
+            .order_by(ProjectRow.opened_ms.desc(), ProjectRow.id)
+        )
+        with self._engine.connect() as connection:
+            rows = connection.execute(newest_first).all()
+        for id_, opened_ms, title in rows:
+            try:
+                project = self.get(id_)
+                self._look_at_captions(project)
+            except DamagedProject:
+                yield DamagedRow(id_, str(title or "").strip('"'), opened_ms), None
+            except UnknownProject:
+                # Removed a moment ago.
+                continue
+            else:
+                yield DamagedRow(id_, project.title, opened_ms), project
+
+    def _look_at_captions(self, project: Project) -> None:
+        """:raises DamagedProject: when a caption holds what is none of JSON"""
+        broken = (
+            select(CaptionRow.id)
+            .where(CaptionRow.track_id.in_(list(project.records[TRACKS])))
+            .where(func.json_valid(CaptionRow.spans) == 0)
+            .limit(1)
+        )
+        with self._engine.connect() as connection:
+            if connection.scalar(broken) is not None:
+                raise DamagedProject
 
     def of_track(self, track_id: str) -> Project:
         """:raises UnknownProject:"""
-        with self._engine.connect() as connection:
+        with self._engine.connect() as connection, told_as_damage():
             row = connection.execute(_OF_TRACK, {"track": track_id}).first()
             project = row and _project(connection, row)
+            if project:
+                project.look_through()
         if not project or track_id not in project.records[TRACKS]:
             raise UnknownProject
         return project
-
-    def _listed(self, *where: Any) -> list[Project]:
-        with self._engine.connect() as connection:
-            rows = connection.execute(
-                _PROJECTS.where(*where).order_by(ProjectRow.opened_ms.desc(), ProjectRow.id)
-            )
-            return [_project(connection, row) for row in rows.all()]
 
     def caption_count(self, project: Project) -> int:
         """Number of captions in all of a project's tracks."""
@@ -290,7 +361,13 @@ def _project(connection: Connection, row: Row[Any]) -> Project:
 
 def _spec(kept: Mapping[str, Any]) -> Spec:
     # JSON's way of looking at it: a list is a tuple's form there.
-    return Spec.model_validate_json(json.dumps(kept))
+    return _spec_of_json(json.dumps(kept))
+
+
+# Each edit asks for the same few.
+@lru_cache(64)
+def _spec_of_json(kept: str) -> Spec:
+    return Spec.model_validate_json(kept)
 
 
 def _track_info(id_: str, entry: Mapping[str, Any]) -> TrackInfo:

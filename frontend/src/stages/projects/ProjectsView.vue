@@ -1,18 +1,18 @@
 <script setup lang="ts">
-import { mdiTrashCanOutline } from '@mdi/js'
 import { useEventListener } from '@vueuse/core'
 import { useStorage } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 
-import { answered, client, type ProjectView } from '@/api/client'
+import { answered, client, type ProjectView, type Schemas } from '@/api/client'
 import { languageInName, sortedByKind } from '@/api/fileKinds'
 import SendingLine from '@/kit/SendingLine.vue'
 import { dayAndTime, minutes } from '@/kit/time'
 import { useFilmUpload } from '@/session/filmUpload'
 import { usePeople } from '@/session/people'
 import { useBringIn } from '@/stages/bring-in/bringInStore'
+import LeaveProject from '@/stages/projects/LeaveProject.vue'
 import { useScript } from '@/stages/transcribe/script/scriptStore'
 
 const { t } = useI18n()
@@ -20,6 +20,8 @@ const router = useRouter()
 const people = usePeople()
 
 const projects = shallowRef<ProjectView[]>([])
+/** What is stored of them cannot be read any more. */
+const damaged = shallowRef<Schemas['DamagedView'][]>([])
 const loaded = ref(false)
 const unreachable = ref(false)
 const dragging = ref(false)
@@ -35,7 +37,9 @@ onMounted(load)
 
 async function load() {
   try {
-    ;[projects.value] = await Promise.all([answered(client.GET('/api/projects')), people.load()])
+    ;[projects.value, damaged.value] = await Promise.all([
+      answered(client.GET('/api/projects')), answered(client.GET('/api/projects/damaged')), people.load(),
+    ])
     unreachable.value = false
   } catch {
     unreachable.value = true
@@ -104,13 +108,13 @@ async function nameMyself(name: string) {
   }
 }
 
-async function remove(project: ProjectView) {
+async function remove(project: { id: string }) {
   await answered(client.DELETE('/api/projects/{project_id}', { params: { path: { project_id: project.id } } }))
   leaving.value = null
   await load()
 }
 
-const empty = computed(() => loaded.value && !projects.value.length && !unreachable.value)
+const empty = computed(() => loaded.value && !projects.value.length && !damaged.value.length && !unreachable.value)
 
 function state(project: ProjectView): string {
   const job = project.jobs.find((candidate) => candidate.state === 'running' || candidate.state === 'waiting')
@@ -158,6 +162,21 @@ function state(project: ProjectView): string {
     </p>
     <p v-if="empty" class="soft">{{ t('projects.empty') }}</p>
 
+    <ul v-if="damaged.length" class="list" :aria-label="t('projects.damagedList')">
+      <li v-for="project in damaged" :key="project.id" class="row damaged" data-damaged>
+        <div class="open">
+          <span class="poster" />
+          <span class="name">
+            <b>{{ project.title || t('projects.untitled') }}</b>
+            <span class="problem">{{ t('projects.damaged') }}</span>
+          </span>
+          <a :href="`/api/projects/${project.id}/rescue`" download data-rescue>{{ t('projects.rescue') }}</a>
+          <span class="soft when">{{ t('projects.opened', { when: dayAndTime(project.opened_ms) }) }}</span>
+        </div>
+        <LeaveProject :title="project.title" :asked="leaving === project.id" @ask="leaving = project.id" @keep="leaving = null" @remove="remove(project)" />
+      </li>
+    </ul>
+
     <ul v-if="projects.length" class="list" :aria-label="t('projects.list')">
       <li v-for="project in projects" :key="project.id" class="row">
         <router-link :to="{ name: project.caption_count ? 'time' : 'transcribe', params: { projectId: project.id } }" class="open">
@@ -178,20 +197,7 @@ function state(project: ProjectView): string {
           <span class="state">{{ state(project) }}</span>
           <span class="soft when">{{ t('projects.opened', { when: dayAndTime(project.opened_ms) }) }}</span>
         </router-link>
-        <v-btn
-          v-if="leaving !== project.id"
-          icon
-          variant="text"
-          size="small"
-          :aria-label="t('projects.remove', { title: project.title })"
-          @click="leaving = project.id"
-        >
-          <v-icon :icon="mdiTrashCanOutline" size="20" />
-        </v-btn>
-        <span v-else class="sure">
-          <v-btn size="small" color="error" @click="remove(project)">{{ t('projects.removeNow') }}</v-btn>
-          <v-btn size="small" @click="leaving = null">{{ t('projects.keep') }}</v-btn>
-        </span>
+        <LeaveProject :title="project.title" :asked="leaving === project.id" @ask="leaving = project.id" @keep="leaving = null" @remove="remove(project)" />
       </li>
     </ul>
   </main>
@@ -287,7 +293,14 @@ header p {
   color: inherit;
   text-decoration: none;
 }
-.open:hover b {
+.damaged a {
+  font-size: 13px;
+  color: var(--tide);
+}
+.damaged .poster {
+  background: repeating-linear-gradient(135deg, var(--sand-deep) 0 6px, var(--line) 6px 7px);
+}
+a.open:hover b {
   color: var(--russet);
 }
 .poster {
@@ -316,9 +329,5 @@ header p {
 }
 .when {
   font-size: 13px;
-}
-.sure {
-  display: flex;
-  gap: 6px;
 }
 </style>

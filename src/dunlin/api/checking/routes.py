@@ -9,6 +9,7 @@ from fastapi import APIRouter, Query, Response
 from fastapi.responses import HTMLResponse
 
 from dunlin.api.authors import EditKey, Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.checking.views import (
     FindingKey,
     MendedView,
@@ -36,7 +37,7 @@ from dunlin.work.judging import judge_of, waivers_in
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["checking"], responses={404: {"model": Problem}})
+router = APIRouter(route_class=BoundedRoute, tags=["checking"], responses={404: {"model": Problem}})
 
 # More than a person looks at in one go; the rest is there once these are mended.
 _MOST_SHOWN = 300

@@ -5,6 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 
 from dunlin.api.authors import EditKey, Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.ear.views import LineTyped, PassageView
 from dunlin.api.services import Here
 from dunlin.api.tracks.views import EditView, edit_view
@@ -23,7 +24,11 @@ from dunlin.work.judging import judge_of
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["timing"], responses={404: {"model": Problem}, 422: {"model": Problem}})
+router = APIRouter(
+    route_class=BoundedRoute,
+    tags=["timing"],
+    responses={404: {"model": Problem}, 422: {"model": Problem}},
+)
 
 
 @router.get(

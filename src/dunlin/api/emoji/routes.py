@@ -5,13 +5,14 @@ from typing import Annotated
 
 from fastapi import APIRouter, Path, Response
 
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.wire import Problem, Refusal
 from dunlin.core.messages import message
 from dunlin.core.styles.shelf import EMOJI_UNITS, Layer, emoji_called, emoji_layers
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["emoji"], responses={404: {"model": Problem}})
+router = APIRouter(route_class=BoundedRoute, tags=["emoji"], responses={404: {"model": Problem}})
 
 _CURVE = re.compile(r"[mlb]")
 _SVG_WORDS = {"m": "M", "l": "L", "b": "C"}

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query
 from fastapi.sse import EventSourceResponse, ServerSentEvent
 from starlette.concurrency import run_in_threadpool
 
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.events.feed import JobChanged, ProjectChanged
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
@@ -19,7 +20,7 @@ from dunlin.store.projects import UnknownProject
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["events"])
+router = APIRouter(route_class=BoundedRoute, tags=["events"])
 
 # However many windows listen, what happened is worked out once.
 _told: WeakKeyDictionary[ProjectChanged, str | None] = WeakKeyDictionary()

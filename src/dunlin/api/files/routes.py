@@ -8,7 +8,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import body_of
+from dunlin.api.bodies import BoundedRoute, body_of
 from dunlin.api.files.views import (
     AgreementView,
     FormatInfoView,
@@ -39,6 +39,7 @@ from dunlin.core.text.language import language_of
 from dunlin.core.timecode import FrameRate, parse_rate, parse_time
 from dunlin.core.timing.sync import sync
 from dunlin.media.speech import speech_in
+from dunlin.work.apart import apart
 from dunlin.work.delivering import caption_file
 from dunlin.work.hearing import needs_sound
 from dunlin.work.replacing import put_in_place
@@ -47,7 +48,9 @@ from dunlin.work.specs import change_track
 __all__ = ["router"]
 
 router = APIRouter(
-    tags=["caption files"], responses={404: {"model": Problem}, 422: {"model": Problem}}
+    route_class=BoundedRoute,
+    tags=["caption files"],
+    responses={404: {"model": Problem}, 422: {"model": Problem}},
 )
 
 
@@ -71,7 +74,7 @@ class _How:
     def read(self, data: bytes, rate: FrameRate, language: str) -> Reading:
         rate = parse_rate(self.fps) if self.fps else rate
         context = Context(rate, self.encoding, language=language)
-        return read_file(data, self.name, context, self.format_name)
+        return apart(read_file, data, self.name, context, self.format_name)
 
 
 How = Annotated[_How, Depends()]

@@ -8,6 +8,7 @@ import numpy as np
 from fastapi import APIRouter, Query, Response
 from fastapi.responses import FileResponse
 
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.films.views import FitnessView, PeaksView, SoundView, SpeechView
 from dunlin.api.services import Here
 from dunlin.api.wire import Problem, Refusal
@@ -22,7 +23,7 @@ from dunlin.media.speech import speech_in
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["films"], responses={404: {"model": Problem}})
+router = APIRouter(route_class=BoundedRoute, tags=["films"], responses={404: {"model": Problem}})
 
 _TYPES = {"mp4": "mp4", "webm": "webm", "wav": "wav", "mp3": "mpeg", "flac": "flac", "ogg": "ogg"}
 

@@ -3,6 +3,7 @@
 from fastapi import APIRouter, Response
 
 from dunlin.api.authors import Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.history.views import StepRequest
 from dunlin.api.services import Here
 from dunlin.api.tracks.views import ChangesView, changes_view
@@ -12,7 +13,11 @@ from dunlin.store.log import Done
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["history"], responses={404: {"model": Problem}, 409: {"model": Problem}})
+router = APIRouter(
+    route_class=BoundedRoute,
+    tags=["history"],
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
 
 
 @router.post("/projects/{project_id}/undo", response_model=ChangesView, responses={204: {}})

@@ -3,6 +3,7 @@
 from fastapi import APIRouter
 from fastapi.responses import FileResponse
 
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here
 from dunlin.api.wire import Problem, Refusal, attachment
@@ -10,7 +11,7 @@ from dunlin.core.messages import message
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["jobs"], responses={404: {"model": Problem}})
+router = APIRouter(route_class=BoundedRoute, tags=["jobs"], responses={404: {"model": Problem}})
 
 
 @router.post("/jobs/{job_id}/cancel")

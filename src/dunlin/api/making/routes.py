@@ -5,6 +5,7 @@ from collections import Counter
 from fastapi import APIRouter, Response
 
 from dunlin.api.authors import EditKey, Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.making.views import (
     CaptionsRequest,
     MakingChoice,
@@ -31,7 +32,7 @@ from dunlin.work.making import make_captions, put_made
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["tracks"], responses={404: {"model": Problem}})
+router = APIRouter(route_class=BoundedRoute, tags=["tracks"], responses={404: {"model": Problem}})
 
 
 @router.post(

@@ -3,6 +3,7 @@
 from fastapi import APIRouter
 
 from dunlin.api.authors import Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.people.views import NameRequest, PersonView
 from dunlin.api.services import Here
 from dunlin.core.project import SetEntries
@@ -12,7 +13,7 @@ from dunlin.store.log import Step
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["people"])
+router = APIRouter(route_class=BoundedRoute, tags=["people"])
 
 
 @router.get("/people")

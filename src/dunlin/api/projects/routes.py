@@ -5,13 +5,15 @@ from dataclasses import asdict, replace
 from pathlib import PurePath
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.films.receiving import received_film
 from dunlin.api.films.views import FilmView, film_view
 from dunlin.api.projects.views import (
+    DamagedView,
     FilmChoice,
     ProjectChange,
     ProjectRequest,
@@ -19,21 +21,42 @@ from dunlin.api.projects.views import (
     project_view,
 )
 from dunlin.api.services import Here
-from dunlin.api.wire import Language, Problem
+from dunlin.api.wire import Language, Problem, attachment
 from dunlin.core.timecode import parse_rate
 from dunlin.jobs.queue import begin_jobs
 from dunlin.work.films import bring_film, remove_film, show_film
+from dunlin.work.rescue import rescued
 from dunlin.work.specs import change_project as changed_project
 from dunlin.work.specs import change_track
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["projects"], responses={404: {"model": Problem}})
+router = APIRouter(route_class=BoundedRoute, tags=["projects"], responses={404: {"model": Problem}})
 
 
 @router.get("/projects")
 def list_projects(here: Here) -> list[ProjectView]:
     return [project_view(here, project) for project in here.projects.all()]
+
+
+@router.get("/projects/damaged")
+def list_damaged_projects(here: Here) -> list[DamagedView]:
+    """Those that cannot be read; what can be of them is in their `rescue`."""
+    return [DamagedView.model_validate(row) for row in here.projects.damaged()]
+
+
+@router.get(
+    "/projects/{project_id}/rescue",
+    response_class=Response,
+    responses={200: {"content": {"application/zip": {}}}},
+)
+def rescue_project(project_id: str, here: Here) -> Response:
+    """What can still be read of a project, as a ZIP: captions, words, and all that is stored of it."""
+    return Response(
+        rescued(here, project_id),
+        media_type="application/zip",
+        headers=attachment(f"{project_id}.rescued.zip"),
+    )
 
 
 @router.get("/projects/{project_id}")
@@ -155,12 +178,13 @@ def change_project(
 
 @router.delete("/projects/{project_id}", status_code=204)
 def remove_project(project_id: str, here: Here) -> None:
-    project = here.projects.get(project_id)
+    """Forgets a project and all that is in it, also when it is damaged."""
+    here.projects.needs(project_id)
     jobs = here.jobs.of_project(project_id)
     for job in jobs:
         here.queue.cancel(job.id)
-    films = here.films.of_project(project.id)
-    here.projects.remove(project.id)
+    films = here.films.of_project(project_id)
+    here.projects.remove(project_id)
     for film in films:
         shutil.rmtree(here.film_folder(film), ignore_errors=True)
     for job in jobs:

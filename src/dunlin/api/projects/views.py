@@ -14,7 +14,14 @@ from dunlin.core.specs import Spec
 from dunlin.store.projects import Project
 from dunlin.work.judging import shots_of
 
-__all__ = ["FilmChoice", "ProjectChange", "ProjectRequest", "ProjectView", "project_view"]
+__all__ = [
+    "DamagedView",
+    "FilmChoice",
+    "ProjectChange",
+    "ProjectRequest",
+    "ProjectView",
+    "project_view",
+]
 
 
 class ProjectView(View):
@@ -32,6 +39,14 @@ class ProjectView(View):
     speakers: list[SpeakerView]
     word_count: int
     caption_count: int
+
+
+class DamagedView(View):
+    """A project that cannot be read any more, by what is known of it."""
+
+    id: str
+    title: str
+    opened_ms: int
 
 
 class ProjectRequest(BaseModel):

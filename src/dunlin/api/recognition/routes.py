@@ -3,6 +3,7 @@
 from fastapi import APIRouter
 
 from dunlin.api.authors import Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.jobs.views import JobView
 from dunlin.api.recognition.views import (
     EngineView,
@@ -25,7 +26,9 @@ __all__ = ["router"]
 _LONGEST_PART_MS = 1_800_000
 _LAST_HEARD = 50
 
-router = APIRouter(tags=["transcripts"], responses={404: {"model": Problem}})
+router = APIRouter(
+    route_class=BoundedRoute, tags=["transcripts"], responses={404: {"model": Problem}}
+)
 
 
 @router.get("/engines")

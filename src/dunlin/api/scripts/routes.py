@@ -6,7 +6,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import body_of
+from dunlin.api.bodies import BoundedRoute, body_of
 from dunlin.api.files.views import PreviewView
 from dunlin.api.scripts.views import NamedCount, ScriptView
 from dunlin.api.services import Here, Services
@@ -23,12 +23,17 @@ from dunlin.core.scripts import (
 )
 from dunlin.core.text.language import language_of
 from dunlin.store.projects import Project
+from dunlin.work.apart import apart
 from dunlin.work.judging import judge_of
 from dunlin.work.replacing import put_in_place
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["scripts"], responses={404: {"model": Problem}, 422: {"model": Problem}})
+router = APIRouter(
+    route_class=BoundedRoute,
+    tags=["scripts"],
+    responses={404: {"model": Problem}, 422: {"model": Problem}},
+)
 
 _GREATEST_BYTES = 32 * 2**20
 _PREVIEW = 200
@@ -55,7 +60,7 @@ class _How:
     def read(
         self, data: bytes, here: Services, project: Project, track_id: str
     ) -> tuple[Script, tuple[Caption, ...]]:
-        text = text_of_document(data, self.name)
+        text = apart(text_of_document, data, self.name)
         if len(text) > _MOST_CHARACTERS:
             raise BadInput(
                 message(

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from fastapi import APIRouter, Response
 
 from dunlin.api.authors import EditKey, Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.search.views import FindRequest, FoundView, HitView, ReplaceRequest
 from dunlin.api.services import Here
 from dunlin.api.tracks.views import ChangesView, changes_view
@@ -16,7 +17,11 @@ from dunlin.store.log import Step
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["search"], responses={404: {"model": Problem}, 422: {"model": Problem}})
+router = APIRouter(
+    route_class=BoundedRoute,
+    tags=["search"],
+    responses={404: {"model": Problem}, 422: {"model": Problem}},
+)
 
 _MOST_SHOWN = 500
 

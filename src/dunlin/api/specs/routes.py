@@ -6,6 +6,7 @@ from fastapi import APIRouter, Body, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.services import Here
 from dunlin.api.specs.views import DistributionView, JudgementView, RuleView
 from dunlin.api.wire import Problem, Refusal, attachment, json_answer
@@ -18,7 +19,7 @@ from dunlin.work.specs import remove_spec as removed_spec
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["specs"])
+router = APIRouter(route_class=BoundedRoute, tags=["specs"])
 
 _GREATEST_BYTES = 100_000
 

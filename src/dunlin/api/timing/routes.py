@@ -5,6 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 
 from dunlin.api.authors import EditKey, Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
 from dunlin.api.timing.views import (
@@ -45,7 +46,11 @@ from dunlin.work.shots import toggle_shot
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["timing"], responses={404: {"model": Problem}, 422: {"model": Problem}})
+router = APIRouter(
+    route_class=BoundedRoute,
+    tags=["timing"],
+    responses={404: {"model": Problem}, 422: {"model": Problem}},
+)
 
 
 @router.post("/projects/{project_id}/speech", status_code=202)

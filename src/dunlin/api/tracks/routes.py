@@ -5,6 +5,7 @@ from typing import Any
 from fastapi import APIRouter, Response
 
 from dunlin.api.authors import EditKey, Who
+from dunlin.api.bodies import BoundedRoute
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
 from dunlin.api.tracks.views import (
@@ -40,7 +41,7 @@ from dunlin.work.splitting import lines_broken, page_written, split_by_words
 
 __all__ = ["router"]
 
-router = APIRouter(tags=["tracks"], responses={404: {"model": Problem}})
+router = APIRouter(route_class=BoundedRoute, tags=["tracks"], responses={404: {"model": Problem}})
 
 _CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": EditView}}
 

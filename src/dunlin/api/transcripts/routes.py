@@ -6,7 +6,7 @@ from fastapi import APIRouter, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import body_of
+from dunlin.api.bodies import BoundedRoute, body_of
 from dunlin.api.services import Here, Services
 from dunlin.api.timing.views import pieces_of
 from dunlin.api.transcripts.views import (
@@ -28,6 +28,7 @@ from dunlin.core.speech.transcript import Written
 from dunlin.core.speech.transcript_files import as_docx, as_html, as_text, words_of_html
 from dunlin.store.log import Author, Step
 from dunlin.store.projects import Project
+from dunlin.work.apart import apart
 from dunlin.work.hearing import needs_words_at_rest
 from dunlin.work.speaking import set_speakers
 from dunlin.work.transcript import retime_words, take_words, write_words
@@ -35,7 +36,9 @@ from dunlin.work.transcript import retime_words, take_words, write_words
 __all__ = ["router"]
 
 
-router = APIRouter(tags=["transcripts"], responses={404: {"model": Problem}})
+router = APIRouter(
+    route_class=BoundedRoute, tags=["transcripts"], responses={404: {"model": Problem}}
+)
 
 
 @router.get("/projects/{project_id}/words")
@@ -144,7 +147,7 @@ async def take_in_transcript(
     def take_in() -> WordsView:
         project = here.projects.get(project_id)
         needs_words_at_rest(here, project_id)
-        take_words(here, project, words_of_html(data), who, key=key)
+        take_words(here, project, apart(words_of_html, data), who, key=key)
         return _words_view(here, here.projects.get(project_id), who)
 
     return await run_in_threadpool(take_in)

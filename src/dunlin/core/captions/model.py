@@ -11,6 +11,8 @@ from typing import Annotated, Literal, TypeAlias
 
 from pydantic import WithJsonSchema
 
+from dunlin.core.captions.bounds import Colour, Milliseconds, PictureShare, Text
+
 __all__ = [
     "Caption",
     "Case",
@@ -58,19 +60,19 @@ def with_extra(extras: Extras, name: str, value: str | None) -> Extras:
 class Span:
     """A run of text in one style. Line breaks are newlines in the text."""
 
-    text: str
+    text: Text
     italic: bool = False
     bold: bool = False
     underline: bool = False
-    colour: str | None = None
-    """`#RRGGBB`, or the style's own colour."""
-    background: str | None = None
-    """`#RRGGBB` of a box behind the text."""
+    colour: Colour | None = None
+    """The style's own colour where it says none."""
+    background: Colour | None = None
+    """Of a box behind the text."""
     language: str | None = None
     """BCP 47 tag, where it is not the track's."""
-    ruby: str | None = None
+    ruby: Text | None = None
     """A reading that stands beside the text, as with East Asian names."""
-    voice: str | None = None
+    voice: Text | None = None
     """Who speaks these words, where it is not the caption's speaker."""
     extras: Extras = ()
 
@@ -109,9 +111,9 @@ class Placement:
 
     anchor: Literal["top", "middle", "bottom"] = "bottom"
     align: Literal["left", "center", "right"] = "center"
-    x: float | None = None
-    y: float | None = None
-    width: float | None = None
+    x: PictureShare | None = None
+    y: PictureShare | None = None
+    width: PictureShare | None = None
     vertical: Literal["rl", "lr"] | None = None
     """Lines run from top to bottom, and follow each other to the left or to the right."""
 
@@ -125,10 +127,10 @@ class Caption:
     """Text shown from `in_ms` until, but not including, `out_ms`."""
 
     id: str
-    in_ms: int
-    out_ms: int
+    in_ms: Milliseconds
+    out_ms: Milliseconds
     spans: tuple[Span, ...] = ()
-    speaker: str | None = None
+    speaker: Text | None = None
     placement: Placement | None = None
     """None stands where the style puts it."""
     style: str | None = None
@@ -144,10 +146,10 @@ class Caption:
     def __init__(
         self,
         id: str,
-        in_ms: int,
-        out_ms: int,
+        in_ms: Milliseconds,
+        out_ms: Milliseconds,
         spans: tuple[Span, ...] = (),
-        speaker: str | None = None,
+        speaker: Text | None = None,
         placement: Placement | None = None,
         style: str | None = None,
         extras: Extras = (),

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from operator import itemgetter
 
+from dunlin.core.captions.bounds import one_line
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
 from dunlin.core.captions.placing import placement_at
 from dunlin.core.formats.ass_text import (
@@ -212,8 +213,8 @@ def write(document: Document, context: Context) -> bytes:
     head = extra(document.extras, "ass:head") or _HEAD.strip("\n")
     script = _taken_apart(head.split("\n"), [])
     lines = [head, "", "[Events]", f"Format: {_EVENT_FIELDS}"]
-    if comments := extra(document.extras, "ass:comments"):
-        lines.append(comments)
+    comments = (extra(document.extras, "ass:comments") or "").split("\n")
+    lines += [one_line(line) for line in comments if line.lower().startswith("comment:")]
     for caption in document.captions:
         lines.append(_event(caption, script.looks, script.picture))
     if tail := extra(document.extras, "ass:tail"):
@@ -226,14 +227,21 @@ def _event(caption: Caption, looks: dict[str, Look], picture: Picture) -> str:
     layer, left, right, vertical, effect = (
         _USUAL_EXTRAS
         if not caption.extras
-        else (extra(caption.extras, f"ass:{field}") or usual for field, usual in _EVENT_EXTRAS)
+        else (
+            _field(extra(caption.extras, f"ass:{name}") or usual) for name, usual in _EVENT_EXTRAS
+        )
     )
-    speaker = " ".join(caption.speaker.replace(",", " ").split()) if caption.speaker else ""
+    speaker = " ".join(_field(caption.speaker).split()) if caption.speaker else ""
     text = event_text(caption, looks.get(style or "") or _NO_LOOK, picture)
     return (
         f"Dialogue: {layer},{_time(caption.in_ms)},{_time(caption.out_ms)},{style},{speaker},"
         f"{left},{right},{vertical},{effect},{text}"
     )
+
+
+def _field(value: str) -> str:
+    """A value that neither ends its field nor its line."""
+    return one_line(value).replace(",", " ")
 
 
 def _time(ms: int) -> str:

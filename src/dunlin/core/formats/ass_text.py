@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal, TypeAlias
 
+from dunlin.core.captions.bounds import one_line
 from dunlin.core.captions.model import (
     Caption,
     Extras,
@@ -150,7 +151,7 @@ class _State:
             self.span = style.span if style else base
             if whole:
                 self._keep(name, value)
-        elif name in ("an", "a") and whole.isdecimal():
+        elif name in ("an", "a") and whole.isascii() and whole.isdigit() and len(whole) < 3:
             number = int(whole) if name == "an" else OLD_PLACES.get(int(whole), 2)
             if 1 <= number <= 9:
                 self._place(placement_at(number))
@@ -165,7 +166,9 @@ class _State:
             before = extra(self.extras, "ass:codes") or ""
             self.extras = with_extra(self.extras, "ass:codes", f"{before}\\{name}{value}")
         elif name == "p":
-            self.drawing = int(whole) if whole.isdecimal() and len(whole) < 3 else 0
+            self.drawing = (
+                int(whole) if whole.isascii() and whole.isdigit() and len(whole) < 3 else 0
+            )
         else:
             self._keep(name, value)
 
@@ -216,12 +219,12 @@ def event_text(caption: Caption, look: Look, picture: Picture) -> str:
     ):  # fmt: skip
         return escaped(caption.spans[0].text)
     codes = _placing_codes(caption.placement, look.placement, picture)
-    codes += extra(caption.extras, "ass:codes") or ""
+    codes += _in_braces(extra(caption.extras, "ass:codes") or "")
     remark, drawn = (extra(caption.extras, f"ass:{name}") for name in ("remark", "drawing"))
-    parts = [f"{{{part}}}" for part in (remark, codes) if part]
+    parts = [f"{{{part}}}" for part in (_in_braces(remark or ""), codes) if part]
     for drawing in (drawn or "").split("\n"):
-        scale, _, strokes = drawing.partition(" ")
-        if strokes:
+        scale, _, strokes = _in_braces(drawing).partition(" ")
+        if strokes and scale.isdecimal():
             parts.append(f"{{\\p{scale}}}{strokes}{{\\p0}}")
     base = look.span
     before = base
@@ -230,6 +233,11 @@ def event_text(caption: Caption, look: Look, picture: Picture) -> str:
         parts.append(f"{{{change}}}{escaped(span.text)}" if change else escaped(span.text))
         before = span
     return "".join(parts)
+
+
+def _in_braces(kept: str) -> str:
+    """What a file had, so that it ends neither the braces it stands in nor the line."""
+    return one_line(kept).replace("{", "").replace("}", "")
 
 
 def _placing_codes(place: Placement | None, usual: Placement | None, picture: Picture) -> str:
@@ -257,8 +265,8 @@ def _placing_codes(place: Placement | None, usual: Placement | None, picture: Pi
 def _change(before: Span, span: Span, base: Span) -> str:
     """Codes that lead from the style of the words before to that of a span."""
     codes = ""
-    kept = (extra(span.extras, "ass:codes") or "") if span.extras else ""
-    kept_before = (extra(before.extras, "ass:codes") or "") if before.extras else ""
+    kept = _in_braces(extra(span.extras, "ass:codes") or "") if span.extras else ""
+    kept_before = _in_braces(extra(before.extras, "ass:codes") or "") if before.extras else ""
     if kept != kept_before and kept_before:
         # Codes that are kept cannot be taken back one by one.
         codes, before = "\\r", base
@@ -273,5 +281,5 @@ def _change(before: Span, span: Span, base: Span) -> str:
         colour = span.colour or (base.colour and "#FFFFFF")
         codes += f"\\c{colour_code(colour)}" if colour and colour != base.colour else "\\c"
     if span.extras and (karaoke := extra(span.extras, "ass:k")):
-        codes += karaoke
+        codes += _in_braces(karaoke)
     return codes

@@ -22,6 +22,7 @@ from dunlin.core.formats import (
     tsv,
     webvtt,
 )
+from dunlin.core.formats.bounding import in_bounds
 from dunlin.core.formats.encoding import encoding_of, head_of
 from dunlin.core.formats.losses import reduced
 from dunlin.core.formats.model import (
@@ -95,10 +96,14 @@ def format_of_content(data: bytes) -> ReadableFormat | None:
 class Reading:
     """A file that was read: as which format, in which encoding, and everything odd about it."""
 
-    format: ReadableFormat
+    format_name: str
     encoding: str | None
     document: Document
     oddities: list[Oddity]
+
+    @property
+    def format(self) -> ReadableFormat:
+        return READABLE[self.format_name]
 
 
 def read_file(data: bytes, name: str, context: Context, format_name: str | None = None) -> Reading:
@@ -115,8 +120,9 @@ def read_file(data: bytes, name: str, context: Context, format_name: str | None 
     module, said = _format_of(data, name, format_name)
     with _no_search_for_cycles():
         document, oddities = module.read(data, context)
+        document, bounded = in_bounds(document)
     encoding = None if module.NAME in BINARY else context.encoding or encoding_of(data)
-    return Reading(module, encoding, document, said + oddities)
+    return Reading(module.NAME, encoding, document, said + bounded + oddities)
 
 
 def _format_of(

@@ -10,6 +10,8 @@ from dunlin.core.messages import Message, message
 __all__ = ["Tag", "simple_tags", "spans_from_tags"]
 
 _TAG = re.compile(r"<(/?)([a-zA-Z]+|(?=\d))((?:[.\s\d][^<>]*)?)>")
+# Tags in tags: each carries the styles of all that it stands in, and no hand nests this many.
+_GREATEST_DEPTH = 50
 _SIMPLE = {"i": "italic", "b": "bold", "u": "underline"}
 
 
@@ -50,6 +52,8 @@ def spans_from_tags(
         if not name:
             current = style(current, Tag("", rest))
             stack = [(opened, style(outer, Tag("", rest))) for opened, outer in stack]
+        elif not closing and len(stack) >= _GREATEST_DEPTH:
+            odd(message("oddities.too-deep", tag=name))
         elif not closing:
             stack.append((name, current))
             current = style(_simply_styled(current, name), Tag(name, rest))

@@ -32,6 +32,8 @@ _XML = "{http://www.w3.org/XML/1998/namespace}"
 # A background is not inherited by the standard, but it is seen behind what stands in front of it.
 _INHERITED = {"fontStyle", "fontWeight", "textDecoration", "color", "textAlign", "backgroundColor"}
 _GREATEST_DEPTH = 100
+# That one element refers to.
+_MOST_STYLES = 100
 
 
 def looks_like_ttml(text: str) -> bool:
@@ -164,24 +166,27 @@ class _Reader:
                 ]
                 self.speakers[id_] = next(filter(None, names), id_)
         for id_ in found:
-            self.styles[id_] = self._resolved(found, id_, ())
+            self._resolve(found, id_, 0)
         for id_, region in self.regions.items():
             self.regions[id_] = self._referred(region) | region
 
-    def _resolved(
-        self, found: dict[str, dict[str, str]], id_: str, above: tuple[str, ...]
-    ) -> dict[str, str]:
-        """A style with the styles it refers to; those that go round in a circle are broken off."""
-        own = found.get(id_, {})
+    def _resolve(self, found: dict[str, dict[str, str]], id_: str, depth: int) -> None:
+        """Notes a style with the styles it refers to, each worked out once; those that go round in a
+        circle are broken off, for they find themselves without what is still being worked out."""
+        if id_ in self.styles or id_ not in found:
+            return
+        own = {k: v for k, v in found[id_].items() if k not in ("style", "xml:id")}
+        self.styles[id_] = own
         result: dict[str, str] = {}
-        for other in own.get("style", "").split():
-            if other not in above and other != id_ and len(above) < _GREATEST_DEPTH:
-                result |= self._resolved(found, other, (*above, id_))
-        return result | {k: v for k, v in own.items() if k not in ("style", "xml:id")}
+        for other in found[id_].get("style", "").split()[:_MOST_STYLES]:
+            if depth < _GREATEST_DEPTH:
+                self._resolve(found, other, depth + 1)
+                result |= self.styles.get(other, {})
+        self.styles[id_] = result | own
 
     def _referred(self, attributes: dict[str, str]) -> dict[str, str]:
         result: dict[str, str] = {}
-        for id_ in attributes.get("style", "").split():
+        for id_ in attributes.get("style", "").split()[:_MOST_STYLES]:
             result |= self.styles.get(id_, {})
         return result
 

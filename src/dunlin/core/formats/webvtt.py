@@ -3,6 +3,7 @@
 import re
 from dataclasses import dataclass, field, replace
 
+from dunlin.core.captions.bounds import one_line
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
 from dunlin.core.formats import webvtt_settings as cue_settings
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order, read_timing
@@ -27,7 +28,8 @@ HOLDS = Holds(frozenset({
     "speakers", "voices", "languages", "language", "ruby", "overlap", "lines",
 }))  # fmt: skip
 
-_KEPT = ("head", "styles", "regions", "notes")
+_BEGINS = {"styles": "STYLE", "regions": "REGION", "notes": "NOTE"}
+"""What is kept of a file besides its head, and the word that its blocks begin with."""
 _HEAD = re.compile(r"WEBVTT(?:[ \t](.*))?")
 # A line of the head in which many files say their language.
 _LANGUAGE = re.compile(r"Language:[ \t]*([A-Za-z0-9-]+)[ \t]*", re.IGNORECASE)
@@ -145,18 +147,20 @@ def _cue_extras(lines: list[str], above: int, blocks: _Blocks) -> Extras:
 
 def _file_extras(blocks: _Blocks) -> Extras:
     parts = [("head", "\n".join(blocks.head))]
-    parts += [(name, "\n\n".join(getattr(blocks, name))) for name in _KEPT[1:]]
+    parts += [(name, "\n\n".join(getattr(blocks, name))) for name in _BEGINS]
     return tuple((f"webvtt:{name}", value) for name, value in parts if value)
 
 
 def write(document: Document, context: Context) -> bytes:
-    kept = {name: extra(document.extras, f"webvtt:{name}") for name in _KEPT}
-    head = kept["head"] or ""
-    first, *more = head.split("\n")
+    kept = {
+        name: _blocks(extra(document.extras, f"webvtt:{name}"), begins)
+        for name, begins in _BEGINS.items()
+    }
+    first, *more = _head(extra(document.extras, "webvtt:head") or "")
     if document.language:
         more = [f"Language: {document.language}", *more]
     blocks = ["\n".join([f"WEBVTT {first}" if first else "WEBVTT", *more, ""])]
-    styles = needed_styles(kept["styles"] or "", document.captions)
+    styles = needed_styles(kept["styles"], document.captions)
     blocks += [f"{text}\n" for text in (styles, kept["regions"]) if text]
     names = class_names(class_styles([styles]))
     if colours := style_block(document.captions, names):
@@ -170,13 +174,31 @@ def write(document: Document, context: Context) -> bytes:
     return "\n".join(blocks).encode()
 
 
+def _head(kept: str) -> list[str]:
+    """Lines of a head that a file had, as far as they do not end it."""
+    first, *more = kept.split("\n")
+    lines = [one_line(line) for line in more if line.strip()]
+    return [one_line(first), *(line for line in lines if "-->" not in line)]
+
+
+def _blocks(kept: str | None, begins: str) -> str:
+    """Blocks that a file had, as far as they are of their kind and hold no timing line."""
+    if not kept:
+        return ""
+    blocks = ("\n".join(map(one_line, block.split("\n"))) for block in kept.split("\n\n"))
+    return "\n\n".join(
+        block for block in blocks if block.split(None, 1)[:1] == [begins] and "-->" not in block
+    )
+
+
 def _cue(caption: Caption, names: ClassNames) -> str:
     before = ""
     settings = ""
     if caption.extras:
-        if notes := extra(caption.extras, "webvtt:notes"):
+        if notes := _blocks(extra(caption.extras, "webvtt:notes"), "NOTE"):
             before = f"{notes}\n\n"
-        if name := extra(caption.extras, "webvtt:id"):
+        name = one_line(extra(caption.extras, "webvtt:id") or "").strip()
+        if name and "-->" not in name and not name.startswith(("NOTE", "STYLE", "REGION")):
             before += f"{name}\n"
     if caption.placement or caption.extras:
         settings = cue_settings.written(caption.placement, extra(caption.extras, "webvtt:settings"))

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 
+from dunlin.core.captions.bounds import one_line
 from dunlin.core.captions.model import Placement
 from dunlin.core.messages import Message, message
 
@@ -74,7 +75,7 @@ def written(place: Placement | None, kept: str | None) -> str:
     :param kept: settings that a file had; they are given back as long as they say the same
     """
     if kept is not None and read(kept, lambda message: None)[0] == place:
-        return kept
+        return one_line(kept).replace("-->", "")
     if place is None:
         return ""
     parts = []

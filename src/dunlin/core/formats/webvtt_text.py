@@ -28,6 +28,11 @@ _KNOWN = ("", "c", "v", "lang", "ruby", "rt")
 _RULE = re.compile(r"::cue\(\s*\.([\w-]+)\s*\)\s*\{([^}]*)\}")
 _SELECTOR = re.compile(r"([^{}]+)\{[^}]*\}")
 _CLASS = re.compile(r"\.([\w-]+)")
+# Names of classes in a row, as a tag has them, and a time inside a cue (WebVTT 1, 6.4 and 4.2.2).
+_CLASSES = re.compile(r"[^\s.<>&]+")
+# Of one tag.
+_MOST_CLASSES = 50
+_TIME = re.compile(r"(?:\d{2,}:)?\d{2}:\d{2}\.\d{3}")
 _DECLARED = re.compile(r"(?:^|[;\s])(color|background-color|background)\s*:\s*(#[0-9a-fA-F]{6})\b")
 
 
@@ -80,7 +85,7 @@ def _styled(span: Span, tag: Tag, classes: Mapping[str, ClassStyle]) -> Span:
     if not tag.name:
         return replace(span, extras=with_extra(span.extras, "webvtt:time", tag.rest))
     names, _, annotation = tag.rest.partition(" ")
-    for name in filter(None, names.split(".")):
+    for name in list(filter(None, names.split(".")))[:_MOST_CLASSES]:
         known = classes.get(name)
         if known is None:
             before = extra(span.extras, "webvtt:class")
@@ -141,7 +146,8 @@ def cue_payload(caption: Caption, names: ClassNames) -> str:
 def _tagged(spans: tuple[Span, ...], speaker: str | None, names: ClassNames) -> str:
     result, time = [], None
     for span in spans:
-        if (now := extra(span.extras, "webvtt:time")) not in (None, time):
+        now = extra(span.extras, "webvtt:time")
+        if now is not None and now != time and _TIME.fullmatch(now):
             time = now
             result.append(f"<{now}>")
         opening, closing = "", ""
@@ -163,7 +169,7 @@ def _tags(span: Span, speaker: str | None, names: ClassNames) -> list[tuple[str,
         tags.append(("lang", f" {_escaped(span.language)}"))
     classes = [
         *(_class_name(style, names) for style in _styles_of(span)),
-        *([own] if (own := extra(span.extras, "webvtt:class")) else []),
+        *_CLASSES.findall(extra(span.extras, "webvtt:class") or ""),
     ]
     if classes:
         tags.append(("c", "".join(f".{name}" for name in classes)))

@@ -12,6 +12,7 @@ from jinja2 import Environment, PackageLoader
 from lxml import etree, html
 from pydantic import BaseModel, StringConstraints, TypeAdapter, ValidationError
 
+from dunlin.core.captions.bounds import MOST_MS
 from dunlin.core.formats.model import FormatError
 from dunlin.core.messages import message
 from dunlin.core.speech.transcript import paragraphs
@@ -34,8 +35,6 @@ _PAGES = Environment(
     lstrip_blocks=True,
 )
 _WORDS = TypeAdapter(list[Word])
-# A hundred hours: no film is longer.
-_MOST_MS = 360_000_000
 MOST_NAME = 80
 """Characters that the name of somebody who speaks has at the most."""
 _Tag = Annotated[str, StringConstraints(pattern=r"^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$")]
@@ -130,7 +129,7 @@ def words_of_html(data: bytes) -> list[Word]:
         raise FormatError(message("transcripts.not-ours"))
     if not all(
         len(word.text.split()) == 1
-        and 0 <= word.start_ms < _MOST_MS
+        and 0 <= word.start_ms < MOST_MS
         and len(word.speaker or "") <= MOST_NAME
         for word in words
     ):
@@ -176,7 +175,7 @@ def words_of_json(data: bytes) -> tuple[tuple[Word, ...], str | None]:
             message("transcripts.json-wrong", place=place, reason=first["msg"])
         ) from None
     for number, word in enumerate(transcript.words, 1):
-        if not word.text.strip() or not 0 <= word.start_ms <= word.end_ms <= _MOST_MS:
+        if not word.text.strip() or not 0 <= word.start_ms <= word.end_ms <= MOST_MS:
             raise FormatError(message("transcripts.no-word", number=number))
         if len(word.speaker or "") > MOST_NAME:
             raise FormatError(message("transcripts.long-name", number=number, most=MOST_NAME))

@@ -1,6 +1,7 @@
 """Captions of a track, read from the database and written to it."""
 
 from collections.abc import Iterable, Sequence
+from contextlib import suppress
 from dataclasses import asdict
 from typing import Any
 
@@ -9,9 +10,10 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 
 from dunlin.core.captions import Caption, Extras, Placement, Span, Track
 from dunlin.core.captions.edits import Applied
+from dunlin.store.faults import DamagedProject, told_as_damage
 from dunlin.store.tables import CaptionRow
 
-__all__ = ["beside", "read_track", "write_captions"]
+__all__ = ["beside", "read_track", "read_what_can_be", "write_captions"]
 
 _COLUMNS = (
     CaptionRow.id,
@@ -31,15 +33,29 @@ _AT_ONCE = 500
 
 
 def read_track(connection: Connection, track_id: str) -> Track:
-    """All captions of a track."""
-    rows = connection.execute(select(*_COLUMNS).where(CaptionRow.track_id == track_id))
-    return Track.of(
-        Caption(
-            id_, in_ms, out_ms, tuple(map(_span, spans)), speaker,
-            Placement(**placement) if placement else None, style, _extras(extras), *rest,
-        )
-        for id_, in_ms, out_ms, speaker, spans, placement, style, extras, *rest in rows
-    )  # fmt: skip
+    """All captions of a track. :raises DamagedProject: when one of them cannot be read"""
+    with told_as_damage():
+        rows = connection.execute(select(*_COLUMNS).where(CaptionRow.track_id == track_id))
+        return Track.of(_caption(row) for row in rows)
+
+
+def _caption(row: Sequence[Any]) -> Caption:
+    id_, in_ms, out_ms, speaker, spans, placement, style, extras, *rest = row
+    place = Placement(**placement) if placement else None
+    return Caption(
+        id_, in_ms, out_ms, tuple(map(_span, spans)), speaker, place, style, _extras(extras), *rest
+    )
+
+
+def read_what_can_be(connection: Connection, track_id: str) -> tuple[Caption, ...]:
+    """The captions of a track that can be read, in order; those that cannot are left out."""
+    found = []
+    ids = connection.scalars(select(CaptionRow.id).where(CaptionRow.track_id == track_id))
+    for id_ in ids.all():
+        one = select(*_COLUMNS).where(CaptionRow.track_id == track_id, CaptionRow.id == id_)
+        with suppress(DamagedProject), told_as_damage():
+            found.append(_caption(connection.execute(one).one()))
+    return tuple(sorted(found, key=lambda caption: (caption.in_ms, caption.id)))
 
 
 def _span(stored: dict[str, Any]) -> Span:

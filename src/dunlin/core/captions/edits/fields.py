@@ -6,6 +6,7 @@ from typing import Any, Literal, Required
 
 from typing_extensions import TypedDict
 
+from dunlin.core.captions.bounds import Milliseconds, Text
 from dunlin.core.captions.edits.outcome import Applied, Conflict, held, timed
 from dunlin.core.captions.model import (
     Caption,
@@ -36,20 +37,20 @@ class Times:
     """The in and out a caption shall have, in milliseconds."""
 
     caption: str
-    in_ms: int
-    out_ms: int
+    in_ms: Milliseconds
+    out_ms: Milliseconds
 
 
 class Change(TypedDict, total=False):
     """A caption, and the fields of it that shall be others; those that are left out stay."""
 
     caption: Required[str]
-    in_ms: int
-    out_ms: int
-    text: str
+    in_ms: Milliseconds
+    out_ms: Milliseconds
+    text: Text
     """Other words; what was not rewritten keeps its style."""
     spans: tuple[Span, ...]
-    speaker: str | None
+    speaker: Text | None
     placement: Placement | None
     style: str | None
     extras: Extras
