@@ -194,6 +194,34 @@ def test_words_are_found_and_replaced_with_their_times(page: Page, project) -> N
     assert [word["start_ms"] for word in stored(page, project)] == [n * 500 for n in range(14)]
 
 
+def test_a_pattern_is_used_in_the_transcript_and_one_without_end_is_ended(
+    page: Page, project
+) -> None:
+    page.find("[data-transcript]").click()
+    page.press("Ctrl+f")
+    page.all(".find input[type=checkbox]")[2].click()
+    field = page.find("[data-find]")
+    page.overwrite(field, r"(.|.|.|.)+\d$")
+    page.wait_text(".find [role=status]", "takes too long")
+    page.overwrite(field, r"(v)ell|(w)arm")
+    page.wait_text(".find [role=status]", "2 found")
+    page.overwrite(page.find("[data-put]"), "\N{BELL}$1b")
+    page.click("[data-replace-all]")
+    wait_text(
+        page,
+        project,
+        "Ring the \N{BELL}vb. Nobody has heard it since the winter. Bring the \N{BELL}b coat.",
+    )
+    page.overwrite(field, "b. Nob")
+    page.wait_text(".find [role=status]", "no match")
+    page.overwrite(field, "b")
+    page.wait_text(".find [role=status]", "4 found")
+    lit = "return [...CSS.highlights.get('found')].map(String).join()"
+    wait_for(
+        lambda: page.script(lit) == "b,b,B,b", "the hits behind an emoji to be lit where they are"
+    )
+
+
 def test_speakers_are_named_and_given_by_key(page: Page, project) -> None:
     for number, name in enumerate(("Ilse Varga", "Tobit Ahlund"), 1):
         page.click("[data-add-speaker]")

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, Span, Track, apply, searching, spans_of
-from dunlin.core.captions.searching import Sought, hits, replacing
+from dunlin.core.captions.searching import Sought, hits, matches, replacing
 
 CAPTIONS = [
     Caption("a", 0, 1000, (Span("The fog "), Span("bell", italic=True), Span(" of fog"))),
@@ -71,3 +71,10 @@ def test_what_makes_no_sense_is_told(sought: Sought, replacement: str, told: str
     captions = [*CAPTIONS, Caption("c", 4000, 5000, spans_of("a" * 60 + "b"))]
     with pytest.raises(ValueError, match=told):
         hits(captions, sought, replacement)
+
+
+def test_texts_are_searched_by_unicode_s_characters() -> None:
+    found = matches(["Ring \N{BELL} it", "", "it\nit"], Sought("it", word=True), "that")
+    assert [(m.text, m.start, m.end, m.put) for m in found] == [
+        (0, 7, 9, "that"), (2, 0, 2, "that"), (2, 3, 5, "that"),
+    ]  # fmt: skip

@@ -788,6 +788,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Match Texts
+         * @description Where something stands in texts that are still being written, by the rules of every search here;
+         *     a pattern that never ends is ended.
+         */
+        post: operations["match_texts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/captions-from-words": {
         parameters: {
             query?: never;
@@ -2365,6 +2386,60 @@ export interface components {
             gone: number[];
             /** Rules */
             rules: components["schemas"]["RuleCount"][];
+        };
+        /**
+         * MatchRequest
+         * @description What is looked for in texts as they stand on the page, and what would be put in its place.
+         */
+        MatchRequest: {
+            /** Text */
+            text: string;
+            /**
+             * Word
+             * @default false
+             */
+            word: boolean;
+            /**
+             * Exact
+             * @default false
+             */
+            exact: boolean;
+            /**
+             * Pattern
+             * @default false
+             */
+            pattern: boolean;
+            /**
+             * Replacement
+             * @default
+             */
+            replacement: string;
+            /** Texts */
+            texts: string[];
+        };
+        /**
+         * MatchView
+         * @description A place in one of the texts, by its index; characters are Unicode's.
+         */
+        MatchView: {
+            /** Text */
+            text: number;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Put */
+            put: string;
+        };
+        /**
+         * MatchesView
+         * @description How often it stands in the texts, and the first of the places.
+         */
+        MatchesView: {
+            /** Count */
+            count: number;
+            /** Matches */
+            matches: components["schemas"]["MatchView"][];
         };
         /**
          * Measures
@@ -7782,6 +7857,93 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    match_texts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

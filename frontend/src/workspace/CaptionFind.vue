@@ -5,6 +5,7 @@ import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, named, type Schemas } from '@/api/client'
+import { unitAt } from '@/kit/characters'
 import { useCommands } from '@/kit/commands/commands'
 import { useFocusReturn } from '@/kit/focusReturn'
 import { usePlayer } from '@/picture/playerStore'
@@ -73,6 +74,9 @@ const told = computed(() => {
 
 interface Shown extends Hit {
   number: number | null
+  /** Where it stands in the caption's string. */
+  from: number
+  to: number
   before: string
   hit: string
   after: string
@@ -81,10 +85,11 @@ const shown = computed<Shown[]>(() =>
   (found.value?.hits ?? []).map((hit) => {
     const caption = hit.track === track.id ? track.byId.get(hit.caption) : undefined
     const words = (caption ? textOf(caption) : '').replaceAll('\n', ' ')
+    const [from, to] = [unitAt(words, hit.start), unitAt(words, hit.end)]
     return {
-      ...hit,
+      ...hit, from, to,
       number: caption ? track.captions.indexOf(caption) + 1 : null,
-      before: words.slice(0, hit.start), hit: words.slice(hit.start, hit.end), after: words.slice(hit.end),
+      before: words.slice(0, from), hit: words.slice(from, to), after: words.slice(to),
     }
   }),
 )
@@ -94,7 +99,7 @@ watch([shown, at, replacement], () => {
   const hits = new Map<string, CardHit[]>()
   shown.value.forEach((hit, index) => {
     if (hit.number === null) return
-    const own = { start: hit.start, end: hit.end, put: replacement.value ? hit.put : null, current: index === at.value }
+    const own = { start: hit.from, end: hit.to, put: replacement.value ? hit.put : null, current: index === at.value }
     hits.set(hit.caption, [...(hits.get(hit.caption) ?? []), own])
   })
   inCards.hits = hits

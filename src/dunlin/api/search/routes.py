@@ -6,12 +6,20 @@ from fastapi import APIRouter, Response
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import BoundedRoute
-from dunlin.api.search.views import FindRequest, FoundView, HitView, ReplaceRequest
+from dunlin.api.search.views import (
+    FindRequest,
+    FoundView,
+    HitView,
+    MatchesView,
+    MatchRequest,
+    MatchView,
+    ReplaceRequest,
+)
 from dunlin.api.services import Here
 from dunlin.api.tracks.views import ChangesView, changes_view
 from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions import Track
-from dunlin.core.captions.searching import Hit, hits, replacing
+from dunlin.core.captions.searching import Hit, hits, matches, replacing
 from dunlin.core.project import captions_of
 from dunlin.store.log import Step
 
@@ -24,6 +32,8 @@ router = APIRouter(
 )
 
 _MOST_SHOWN = 500
+# As many are lit in a text, and replaced in one go.
+_MOST_MATCHES = 20_000
 
 
 @router.post("/projects/{project_id}/find", response_model=FoundView)
@@ -66,6 +76,15 @@ def replace(
         return Response(status_code=204)
     done = here.log.edit(project_id, steps, who, key=key)
     return json_answer(changes_view(here, done, [who.window]))
+
+
+@router.post("/matches", response_model=MatchesView)
+def match_texts(request: MatchRequest) -> Response:
+    """Where something stands in texts that are still being written, by the rules of every search here;
+    a pattern that never ends is ended."""
+    found = matches(request.texts, request.sought, request.replacement)
+    views = [MatchView.model_construct(**vars(match)) for match in found[:_MOST_MATCHES]]
+    return json_answer(MatchesView.model_construct(count=len(found), matches=views))
 
 
 def _found(

@@ -7,22 +7,41 @@ from pydantic import BaseModel, Field
 from dunlin.api.wire import View
 from dunlin.core.captions.searching import Sought
 
-__all__ = ["FindRequest", "FoundView", "HitView", "ReplaceRequest"]
+__all__ = [
+    "FindRequest",
+    "FoundView",
+    "HitView",
+    "MatchRequest",
+    "MatchView",
+    "MatchesView",
+    "ReplaceRequest",
+]
 
 
-class FindRequest(BaseModel):
-    """What is looked for in which tracks, and what would be put in its place."""
+class SoughtRequest(BaseModel):
+    """What is looked for, and what would be put in its place."""
 
     text: Annotated[str, Field(min_length=1, max_length=500)]
     word: bool = False
     exact: bool = False
     pattern: bool = False
     replacement: Annotated[str, Field(max_length=500)] = ""
-    tracks: Annotated[list[str], Field(min_length=1, max_length=200)]
 
     @property
     def sought(self) -> Sought:
         return Sought(self.text, self.word, self.exact, self.pattern)
+
+
+class FindRequest(SoughtRequest):
+    """What is looked for in which tracks, and what would be put in its place."""
+
+    tracks: Annotated[list[str], Field(min_length=1, max_length=200)]
+
+
+class MatchRequest(SoughtRequest):
+    """What is looked for in texts as they stand on the page, and what would be put in its place."""
+
+    texts: Annotated[list[str], Field(max_length=100_000)]
 
 
 class Place(BaseModel):
@@ -44,6 +63,22 @@ class HitView(View):
     start: int
     end: int
     put: str
+
+
+class MatchView(View):
+    """A place in one of the texts, by its index; characters are Unicode's."""
+
+    text: int
+    start: int
+    end: int
+    put: str
+
+
+class MatchesView(View):
+    """How often it stands in the texts, and the first of the places."""
+
+    count: int
+    matches: list[MatchView]
 
 
 class FoundView(View):

@@ -1,4 +1,4 @@
-"""Words looked for in captions, and others put in their place."""
+"""Words looked for in captions and other texts, and others put in their place."""
 
 from collections.abc import Collection, Iterable
 from dataclasses import dataclass
@@ -10,7 +10,7 @@ from dunlin.core.captions.edits import Change, ChangeCaptions
 from dunlin.core.captions.model import Caption, with_put
 from dunlin.core.messages import BadInput, message
 
-__all__ = ["Hit", "Sought", "hits", "replacing"]
+__all__ = ["Hit", "Match", "Sought", "hits", "matches", "replacing"]
 
 # A pattern may be written so that it never ends: all captions together take no longer than this.
 _SECONDS = 2.0
@@ -30,6 +30,17 @@ class Sought:
 
 
 @dataclass(frozen=True)
+class Match:
+    """A place in a text, from character `start` to `end`, and what would stand there."""
+
+    text: int
+    """Index of the text."""
+    start: int
+    end: int
+    put: str
+
+
+@dataclass(frozen=True)
 class Hit:
     """A place in a caption's text, from character `start` to `end`, and what would stand there."""
 
@@ -40,6 +51,15 @@ class Hit:
 
 
 def hits(captions: Iterable[Caption], sought: Sought, replacement: str = "") -> list[Hit]:
+    """All places of captions where it stands, in order. Arguments and errors are those of `matches`."""
+    listed = list(captions)
+    return [
+        Hit(listed[match.text].id, match.start, match.end, match.put)
+        for match in matches((caption.text for caption in listed), sought, replacement)
+    ]
+
+
+def matches(texts: Iterable[str], sought: Sought, replacement: str = "") -> list[Match]:
     """All places where it stands, in order.
 
     :param replacement: what would stand there; in one for a pattern, `$1` is what its first group found
@@ -47,16 +67,17 @@ def hits(captions: Iterable[Caption], sought: Sought, replacement: str = "") -> 
     """
     wanted = _compiled(sought)
     template = regex.sub(r"\$(\d)", r"\\g<\1>", replacement.replace("\\", "\\\\"))
-    found: list[Hit] = []
+    found: list[Match] = []
     ends = monotonic() + _SECONDS
-    for caption in captions:
+    for index, text in enumerate(texts):
         try:
             if (left := ends - monotonic()) <= 0:
                 raise TimeoutError
-            for match in wanted.finditer(caption.text, timeout=left):
+            # Other requests go on while it looks.
+            for match in wanted.finditer(text, timeout=left, concurrent=True):
                 if match.end() > match.start():
                     put = match.expand(template) if sought.pattern else replacement
-                    found.append(Hit(caption.id, match.start(), match.end(), put))
+                    found.append(Match(index, match.start(), match.end(), put))
         except TimeoutError:
             raise BadInput(message("search.too-slow")) from None
         except (regex.error, IndexError) as error:

@@ -15,6 +15,9 @@ __all__ = ["on_the_voice"]
 _SHORTEST_PAUSE_MS = 80
 # The pause between two words is looked for from within the one, at most so far, to the end of the other.
 _INTO_MS, _BEFORE_FIRST_MS, _BEHIND_LAST_MS = 200, 3000, 1000
+# Aligners are seldom off by more. In a longer pause something else may sound, such as a bell: there the end
+# of the one word and the beginning of the other are looked for apart, each as near as this.
+_FARTHEST_MS = 1000
 _AROUND_MS = 3000
 _LOW, _HIGH = 8, 85
 _LEAST_DB = 2.0
@@ -45,29 +48,39 @@ def on_the_voice(
     # Behind the last word there is a pause, too, or whatever was not written down.
     for word in (*words, Word("", end_ms, end_ms + _BEHIND_LAST_MS)):
         before = result[-1] if result else None
-        if pause := _pause(before, word, smooth, start_ms):
-            ends, begins = pause
-            if begins < word.end_ms - _LEAST_WORD_MS:
-                word = replace(word, start_ms=begins)
-            if before and ends > before.start_ms + _LEAST_WORD_MS:
-                result[-1] = replace(before, end_ms=ends)
+        ends_ms, begins_ms = _edges(before, word, smooth, start_ms)
+        if begins_ms is not None and begins_ms < word.end_ms - _LEAST_WORD_MS:
+            word = replace(word, start_ms=begins_ms)
+        if before and ends_ms is not None and ends_ms > before.start_ms + _LEAST_WORD_MS:
+            result[-1] = replace(before, end_ms=ends_ms)
         result.append(word)
     return result[:-1]
 
 
-def _pause(
+def _edges(
     before: Word | None, word: Word, clear: npt.NDArray[np.float64], start_ms: int
+) -> tuple[int | None, int | None]:
+    """When the voice ends after the one word, and when it begins with the other; None where it goes on."""
+    if before is None:
+        pause = _pause(word.start_ms - _BEFORE_FIRST_MS, word.end_ms, clear, start_ms)
+        return None, pause and pause[1]
+    from_ms = before.start_ms + min((before.end_ms - before.start_ms) // 2, _INTO_MS)
+    if word.start_ms - before.end_ms <= 2 * _FARTHEST_MS:
+        return _pause(from_ms, word.end_ms, clear, start_ms) or (None, None)
+    behind = _pause(from_ms, before.end_ms + _FARTHEST_MS, clear, start_ms)
+    ahead = _pause(word.start_ms - _FARTHEST_MS, word.end_ms, clear, start_ms)
+    return behind and behind[0], ahead and ahead[1]
+
+
+def _pause(
+    from_ms: int, to_ms: int, clear: npt.NDArray[np.float64], start_ms: int
 ) -> tuple[int, int] | None:
-    """When the voice ends and begins again between two words; None where it goes on.
+    """When the voice ends and begins again in a part of the sound; None where it goes on.
 
     It is the part in which the sum of what is missing to the threshold is greatest.
     """
-    if before:
-        from_ms = before.start_ms + min((before.end_ms - before.start_ms) // 2, _INTO_MS)
-    else:
-        from_ms = word.start_ms - _BEFORE_FIRST_MS
     first = max(from_ms - start_ms, 0) // STEP_MS
-    last = min((word.end_ms - start_ms) // STEP_MS, len(clear))
+    last = min((to_ms - start_ms) // STEP_MS, len(clear))
     if (last - first) * STEP_MS < _SHORTEST_PAUSE_MS:
         return None
     around = _AROUND_MS // STEP_MS

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** Finds words in the transcript, and puts others in their place. */
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { rangeBetween } from '@/kit/documents'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
-import { type Found, foundIn, pattern } from '@/stages/transcribe/transcript/searching'
+import { type Found, foundIn } from '@/stages/transcribe/transcript/searching'
 
 const emit = defineEmits<{ close: [] }>()
 
@@ -22,16 +23,35 @@ const now = new Highlight()
 now.priority = 1
 CSS.highlights.set('found-now', now)
 
-const wanted = computed(() => pattern(sought.value, options.value))
-const found = computed<Found[]>(() => {
-  void transcript.version
+const found = shallowRef<readonly Found[]>([])
+const problem = ref('')
+const request = computed(() => ({ text: sought.value, replacement: put.value, ...options.value }))
+/** What is looked for in which state of the document. */
+const wanted = () => JSON.stringify([transcript.version, request.value])
+/** What was. */
+let seen = ''
+let asked = 0
+
+async function look() {
+  const mine = ++asked
   const doc = transcript.editor?.state.doc
-  return doc && wanted.value instanceof RegExp ? foundIn(doc, wanted.value) : []
-})
+  const looked = wanted()
+  try {
+    const now = sought.value && doc ? await foundIn(doc, request.value) : []
+    if (mine !== asked) return
+    seen = looked
+    found.value = now
+    problem.value = ''
+  } catch (refused) {
+    if (mine !== asked) return
+    found.value = []
+    problem.value = (refused as Error).message
+  }
+}
+watchDebounced(wanted, look, { debounce: 120 })
 
 const told = computed(() => {
-  if (!sought.value) return ''
-  if (typeof wanted.value === 'string') return wanted.value
+  if (!sought.value || problem.value) return problem.value
   const n = found.value.length
   return current.value < 0 && n ? t('find.found', { n }) : t('find.count', { at: current.value + 1, n }, n)
 })
@@ -67,22 +87,20 @@ function go(direction: 1 | -1) {
   element?.scrollIntoView({ block: 'center' })
 }
 
-function replace(matches: Found[]) {
+/** Replaces what is found in the document as it is now; a hit is named by its place among the others. */
+async function replace(only: number | null) {
+  if (seen !== wanted()) await look()
   const view = transcript.editor?.view
-  if (!view || !(wanted.value instanceof RegExp) || !matches.length) return
+  if (!view || seen !== wanted()) return
+  const matches = only === null ? found.value : found.value.slice(only, only + 1)
+  if (!matches.length) return
   const { tr } = view.state
   // From the end on, so that what is still to be replaced stays where it is.
-  for (const { from, to, text } of [...matches].reverse()) {
-    const now = options.value.pattern ? text.replace(wanted.value, put.value) : put.value
-    if (now) tr.insertText(now, from, to)
-    else tr.delete(from, to)
+  for (const match of [...matches].reverse()) {
+    if (match.put) tr.insertText(match.put, match.from, match.to)
+    else tr.delete(match.from, match.to)
   }
   view.dispatch(tr)
-}
-
-function replaceCurrent() {
-  const match = found.value[Math.max(current.value, 0)]
-  if (match) replace([match])
 }
 
 function pressed(event: KeyboardEvent) {
@@ -100,8 +118,8 @@ function pressed(event: KeyboardEvent) {
     <input ref="field" v-model="sought" class="field" :placeholder="t('find.sought')" :aria-label="t('find.sought')" data-keys="find" dir="auto" data-find />
     <span class="count soft" role="status">{{ told }}</span>
     <input v-model="put" class="field" :placeholder="t('find.put')" :aria-label="t('find.put')" data-keys="find" dir="auto" data-put />
-    <v-btn size="small" :disabled="!found.length" @click="replaceCurrent">{{ t('find.replace') }}</v-btn>
-    <v-btn size="small" :disabled="!found.length" data-replace-all @click="replace(found)">{{ t('find.all') }}</v-btn>
+    <v-btn size="small" :disabled="!found.length" @click="replace(Math.max(current, 0))">{{ t('find.replace') }}</v-btn>
+    <v-btn size="small" :disabled="!found.length" data-replace-all @click="replace(null)">{{ t('find.all') }}</v-btn>
     <button type="button" class="close" :aria-label="t('find.close')" @click="emit('close')">×</button>
     <span class="options">
     <label><input v-model="options.word" type="checkbox" /> {{ t('find.word') }}</label>

@@ -6,7 +6,6 @@ import { describe, expect, it } from 'vitest'
 import type { Word } from '@/api/client'
 import { changeBetween } from '@/kit/documents'
 import { extensions, paragraphsOf, tokensOf, writtenIn } from '@/stages/transcribe/transcript/transcriptDocument'
-import { foundIn, pattern } from '@/stages/transcribe/transcript/searching'
 
 const schema = getSchema(extensions)
 const word = (text: string, start_ms: number, begins = false, confidence = 0.4): Word => ({
@@ -63,27 +62,5 @@ describe('the transcript as a document', () => {
     const joined = now.apply(now.tr.join(now.doc.child(0).nodeSize)).doc
     expect(between(now.doc, joined)).toEqual({ first: 0, kept: 0 })
     expect(between(joined, now.doc)).toEqual({ first: 0, kept: 0 })
-  })
-})
-
-describe('finding', () => {
-  const texts = (sought: string, options = {}) => {
-    const wanted = pattern(sought, { word: false, exact: false, pattern: false, ...options })
-    return wanted instanceof RegExp ? foundIn(state().doc, wanted).map(({ text }) => text) : wanted
-  }
-
-  it('finds text, whole words, case and patterns', () => {
-    expect(texts('r')).toEqual(['R'])
-    expect(texts('r', { exact: true })).toEqual([])
-    expect(texts('the', { word: true })).toEqual(['the'])
-    expect(texts('th', { word: true })).toEqual([])
-    expect(texts('l+', { pattern: true })).toEqual(['ll', 'L'])
-    expect(texts('.')).toEqual(['.', '.'])
-  })
-
-  it('says what is wrong with a pattern, and finds nothing for nothing', () => {
-    expect(texts('(', { pattern: true })).toContain('(')
-    expect(texts('')).toBe('')
-    expect(texts('x*', { pattern: true })).toEqual([])
   })
 })
