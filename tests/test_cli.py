@@ -348,3 +348,16 @@ def test_nothing_is_opened_to_the_network_by_accident(host: str, tmp_path: Path)
     assert run.returncode == 2
     assert "--open-to-network" in run.stderr
     assert not (tmp_path / "data").exists()
+
+
+def test_a_film_that_ends_early_is_told_where(films, tmp_path: Path) -> None:
+    captions = tmp_path / "a.srt"
+    captions.write_text(SRT)
+    for film, told in (
+        ("cut-off", "readable part of this film"),
+        ("sound-ends", "sound of this film"),
+    ):
+        heard = dunlin("transcribe", films[film], "--quick", "-o", tmp_path / f"{film}.words.json")
+        assert (heard.returncode, f"{told} ends at" in heard.stderr) == (0, True)
+    burned = dunlin("burn", films["cut-off"], captions, "-o", tmp_path / "burned.mp4")
+    assert (burned.returncode, "readable part of this film ends at" in burned.stderr) == (0, True)

@@ -4,7 +4,7 @@ from pathlib import Path
 
 import click
 
-from dunlin.cli.files import read_captions, speaking_of
+from dunlin.cli.files import note, read_captions, speaking_of
 from dunlin.core.formats import (
     Context,
 )
@@ -26,6 +26,7 @@ def burn(
 ) -> None:
     """Burn captions into a film (MP4)."""
     from dunlin.media.burn import burn as burned
+    from dunlin.media.probe import early_end, picture_ends_ms
     from dunlin.media.probe import probe as probed
 
     if output.suffix.lower() != ".mp4":
@@ -34,7 +35,10 @@ def burn(
         raise BadInput(message("cli.no-such-style", name=style, known=", ".join(STYLES)))
     with speaking_of(media):
         facts = probed(media)
+        early = early_end(facts.duration_ms, None, picture_ends_ms(media))
     document = read_captions(captions, Context(facts.frame_rate), None)
     sheet = StyleSheet(STYLES[style]).in_language(document.language or "en")
     with speaking_of(media):
         burned(media, facts, document.captions, sheet, output, crf=crf, height=height)
+    if early:
+        note(early.message)

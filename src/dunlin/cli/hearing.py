@@ -82,8 +82,9 @@ def transcribe(
     from dunlin.engines import engine_called
     from dunlin.engines.aligning import aligner_for, words_on_sound
     from dunlin.engines.languages import words_of_passages
+    from dunlin.media.probe import early_end, picture_ends_ms
     from dunlin.media.probe import probe as probed
-    from dunlin.media.sound import Hearing, blocks_between, speech_blocks
+    from dunlin.media.sound import EndOfSound, Hearing, blocks_between, speech_blocks
     from dunlin.settings import Settings
 
     hearing = Hearing(sound - 1, voice_focus)
@@ -101,11 +102,14 @@ def transcribe(
         else:
             passages = [SpokenPassage(0, facts.duration_ms, language, 1.0)]
         told = longest(passages)
+        ends = EndOfSound()
         words = list(
             words_of_passages(
                 recogniser,
                 passages,
-                lambda start_ms, end_ms: blocks_between(media, start_ms, end_ms, hearing),
+                lambda start_ms, end_ms: ends.seen(
+                    start_ms, blocks_between(media, start_ms, end_ms, hearing)
+                ),
                 model,
                 quick=quick,
                 spelled_numbers=numbers == "words",
@@ -116,6 +120,8 @@ def transcribe(
         if words and not as_english:
             aligner = aligner_for(told.language, Settings().model_folders)
             words = words_on_sound(words, speech_blocks(media, 30, hearing=hearing), aligner)
+        if early := early_end(facts.duration_ms, ends.at_ms, picture_ends_ms(media)):
+            note(early.message)
     if target is None:
         write_whole(output, as_json(words, language))
         return

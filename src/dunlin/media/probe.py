@@ -17,8 +17,10 @@ from dunlin.media.ffmpeg import MediaError, open_options
 
 __all__ = [
     "AudioStream",
+    "EarlyEnd",
     "Probe",
     "audio_streams",
+    "early_end",
     "is_ten_bit",
     "picture_ends_ms",
     "probe",
@@ -37,6 +39,8 @@ _PLAYED_AUDIO = {
 # A browser seeks frame by frame only in pictures it can decode at once.
 _PLAYED_PIXELS = {"yuv420p", "yuvj420p"}
 _LAST_SECONDS = 5
+# What stops this long before its film says so is missing.
+_CUT_OFF_MS = 1500
 
 
 @dataclass(frozen=True)
@@ -134,6 +138,38 @@ def picture_ends_ms(path: Path) -> int:
                     end = (packet.pts + (packet.duration or 0)) * packet.time_base
                     ends = max(ends, round(end * 1000))
     return ends
+
+
+@dataclass(frozen=True)
+class EarlyEnd:
+    """A part of a film that is missing."""
+
+    at_ms: int
+    """Where what can be read ends."""
+    of_sound: bool
+    """Whether the picture goes on without the sound."""
+
+    @property
+    def message(self) -> Message:
+        code = "film.sound-ends-early" if self.of_sound else "film.ends-early"
+        return message(code, at=f"{self.at_ms / 1000:.1f}")
+
+
+def early_end(
+    duration_ms: int, sound_ends_ms: int | None, picture_ends_ms: int | None
+) -> EarlyEnd | None:
+    """What is missing of a film; None where it can be read to its end.
+
+    :param sound_ends_ms: where decoding the sound came to its end; None where there is none or nobody tried
+    :param picture_ends_ms: as `picture_ends_ms` tells it; None or 0 where there is none
+    """
+    nearly = duration_ms - _CUT_OFF_MS
+    if sound_ends_ms is None:
+        is_early = bool(picture_ends_ms) and (picture_ends_ms or 0) < nearly
+        return EarlyEnd(picture_ends_ms or 0, of_sound=False) if is_early else None
+    if sound_ends_ms >= nearly:
+        return None
+    return EarlyEnd(sound_ends_ms, of_sound=(picture_ends_ms or 0) >= nearly)
 
 
 @contextmanager

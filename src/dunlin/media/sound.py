@@ -13,6 +13,7 @@ from dunlin.media.ffmpeg import MediaError, Output, film_input, reading
 
 __all__ = [
     "AS_IT_IS",
+    "EndOfSound",
     "Hearing",
     "blocks_between",
     "read_fully",
@@ -90,6 +91,23 @@ def until(
         wanted -= len(block)
         if wanted <= 0:
             return
+
+
+class EndOfSound:
+    """Where a sound came to its end, seen as its blocks are taken for something else."""
+
+    def __init__(self) -> None:
+        self.at_ms = 0
+
+    def seen(
+        self, from_ms: int, blocks: Iterable[npt.NDArray[np.int16]]
+    ) -> Generator[npt.NDArray[np.int16]]:
+        """The blocks as they are; the first begins at a time."""
+        samples = 0
+        for block in blocks:
+            samples += len(block)
+            self.at_ms = max(self.at_ms, from_ms + samples * 1000 // SPEECH_RATE)
+            yield block
 
 
 def read_fully(stream: Output, into: memoryview) -> int:

@@ -1,5 +1,6 @@
 """One stream a project: what changed in it, jobs as they get on."""
 
+import asyncio
 from collections.abc import AsyncIterator
 from typing import Annotated
 from weakref import WeakKeyDictionary
@@ -14,6 +15,7 @@ from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
 from dunlin.api.tracks.views import changes_view
 from dunlin.core.project import Target
+from dunlin.store.faults import DamagedProject
 from dunlin.store.house import HOUSE
 from dunlin.store.log import UnknownTrack
 from dunlin.store.projects import UnknownProject
@@ -22,8 +24,8 @@ __all__ = ["router"]
 
 router = APIRouter(route_class=BoundedRoute, tags=["events"])
 
-# However many windows listen, what happened is worked out once.
-_told: WeakKeyDictionary[ProjectChanged, str | None] = WeakKeyDictionary()
+# However many windows listen, what happened is worked out once: the first asks, and the others wait for it.
+_told: WeakKeyDictionary[ProjectChanged, asyncio.Future[str | None]] = WeakKeyDictionary()
 
 
 @router.get("/projects/{project_id}/events", response_class=EventSourceResponse)
@@ -41,7 +43,10 @@ async def follow_project(
             job = JobView.model_validate(event.job).model_dump_json()
             yield ServerSentEvent(event="job", raw_data=job)
         elif not _was_answered(event, window):
-            view = await run_in_threadpool(_changes, here, event)
+            if event not in _told:
+                _told[event] = asyncio.ensure_future(run_in_threadpool(_changes, here, event))
+            # Whoever goes away takes the answer from nobody.
+            view = await asyncio.shield(_told[event])
             if view is not None:
                 yield ServerSentEvent(event="changed", raw_data=view)
 
@@ -54,9 +59,7 @@ def _was_answered(event: ProjectChanged, window: str) -> bool:
 
 def _changes(here: Services, event: ProjectChanged) -> str | None:
     """What happened, with the captions as they are now; None when its project is gone."""
-    if event not in _told:
-        try:
-            _told[event] = changes_view(here, event.done, event.windows).model_dump_json()
-        except (UnknownTrack, UnknownProject):
-            _told[event] = None
-    return _told[event]
+    try:
+        return changes_view(here, event.done, event.windows).model_dump_json()
+    except (UnknownTrack, UnknownProject, DamagedProject):
+        return None

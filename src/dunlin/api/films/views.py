@@ -5,12 +5,10 @@ from dunlin.core.messages import Message
 from dunlin.core.speech.activity import Stretch
 from dunlin.core.speech.fitness import Fitness
 from dunlin.media.burn import script_size
-from dunlin.media.probe import probe_from
+from dunlin.media.probe import early_end, probe_from
 from dunlin.store.films import Film
 
 __all__ = ["FilmView", "FitnessView", "PeaksView", "SoundView", "SpeechView", "film_view"]
-# What stops this long before its film says so is missing.
-_CUT_OFF_MS = 1500
 
 
 class FilmView(View):
@@ -63,9 +61,8 @@ class FitnessView(View):
 
 def film_view(film: Film) -> FilmView:
     facts = probe_from(film.facts)
-    ends, nearly = film.sound_ends_ms, facts.duration_ms - _CUT_OFF_MS
-    early = ends is not None and ends < nearly
-    goes_on = (film.picture_ends_ms or 0) >= nearly
+    ends = film.sound_ends_ms
+    early = early_end(facts.duration_ms, ends, film.picture_ends_ms)
     return FilmView.model_validate(
         {
             "id": film.id,
@@ -80,7 +77,7 @@ def film_view(film: Film) -> FilmView:
             "has_picture": facts.video_codec is not None,
             "has_sound": film.has_sound,
             "playable": facts.browser_plays or film.has_copy,
-            "ends_early_ms": ends if early and not goes_on else None,
-            "sound_ends_early_ms": ends if early and goes_on else None,
+            "ends_early_ms": early.at_ms if early and not early.of_sound else None,
+            "sound_ends_early_ms": early.at_ms if early and early.of_sound else None,
         }
     )
