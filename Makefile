@@ -7,7 +7,7 @@ PAGE_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) f
 # Compiled modules are kept: without them each start of Python compiles all of them anew.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo install dev test thorough lint bench shots demo-media wheel api lock
+.PHONY: demo install dev test thorough fuzz soak lint bench shots demo-media wheel api lock
 
 demo: install ## Serve with the demo project
 	$(VENV)/bin/dunlin serve --demo --data data
@@ -47,6 +47,11 @@ test: $(VENV)/installed-dev $(PAGE) $(FONTS) ## All tests, in Python, in the pag
 
 thorough: $(VENV)/installed-dev $(FONTS) ## The laws of the core with ten times as many examples, and twice as much made-up sound
 	DUNLIN_EXAMPLES=thorough $(VENV)/bin/pytest -n 2 tests/unit tests/timing
+
+MINUTES ?= 5
+fuzz: $(VENV)/installed-dev ## Broken files for all readers, for MINUTES; what does harm is left in found/
+	$(PYTHON) -m pip install --quiet --disable-pip-version-check -r requirements-fuzz.lock
+	$(PYTHON) -m tests.fuzz --minutes $(MINUTES)
 
 lint: $(VENV)/installed-dev frontend/node_modules/.package-lock.json
 	$(VENV)/bin/ruff format --check src tests bench demo

@@ -27,15 +27,17 @@ def wait_for(ready: Callable[[], Any], what: str) -> Any:
 
 
 class Server:
-    """`dunlin serve` on a free port; `http` talks to it."""
+    """`dunlin serve` on a free port; `http` talks to it. Another program may stand in for it."""
 
-    def __init__(self, data: Path, *options: str, port: int | None = None) -> None:
+    def __init__(
+        self, data: Path, *options: str, port: int | None = None, program: str = "dunlin"
+    ) -> None:
         if port is None:
             with socket.socket() as free:
                 free.bind(("127.0.0.1", 0))
                 port = free.getsockname()[1]
         self.port = port
-        command = [sys.executable, "-m", "dunlin", "serve", "--port", str(self.port)]
+        command = [sys.executable, "-m", program, "serve", "--port", str(self.port)]
         self.process = subprocess.Popen(
             [*command, "--data", str(data), *options], stdout=subprocess.PIPE
         )

@@ -62,7 +62,11 @@ async function openWindow(person: string) {
   const { newId, windowName } = await import('@/session/identity')
   const notes: string[] = []
   const open = openTrack(track!, (note) => void notes.push(note))
-  const events = follow(windowName, (view) => Promise.all(view.tracks.map((edit: { track_id: string }) => open.happened(edit as never))))
+  const events = follow(
+    windowName,
+    (view) => Promise.all(view.tracks.map((edit) => open.happened(edit as never))),
+    ({ revision }) => open.reached(revision),
+  )
   for (;;) {
     try {
       await open.reload()
@@ -116,7 +120,7 @@ async function openWindow(person: string) {
 type Told = { tracks: { track_id: string }[] }
 
 /** The stream of events, begun again after every break, with all read anew as the page does. */
-function follow(windowName: string, happened: (view: Told) => Promise<unknown>) {
+function follow(windowName: string, happened: (view: Told) => Promise<unknown>, reached: (own: { revision: number }) => Promise<unknown>) {
   let reload: () => Promise<unknown> = async () => {}
   let ended = false
   async function listen() {
@@ -131,7 +135,9 @@ function follow(windowName: string, happened: (view: Told) => Promise<unknown>) 
           text = blocks.pop()!
           for (const block of blocks) {
             if (troubled) await wait(below(60))
-            if (block.includes('event: changed')) await happened(JSON.parse(block.slice(block.indexOf('data: ') + 6)) as Told)
+            const data = () => JSON.parse(block.slice(block.indexOf('data: ') + 6))
+            if (block.includes('event: changed')) await happened(data() as Told)
+            if (block.includes('event: own')) void reached(data() as { revision: number })
           }
           if (ended) return
         }

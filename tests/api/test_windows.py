@@ -6,6 +6,7 @@ import signal
 import sqlite3
 import subprocess
 import threading
+import time
 from contextlib import closing
 from pathlib import Path
 
@@ -32,10 +33,19 @@ def logged(data: Path) -> str:
         return " ".join(row[0] for row in database.execute("SELECT operation FROM log"))
 
 
-@pytest.mark.parametrize(("seed", "killed"), [(1, 0), (3, 2)])
+@pytest.mark.parametrize(
+    ("seed", "steps", "faults"),
+    [(1, 20, None), (3, 20, "killed"), (5, 6, "fails"), (9, 8, "dies")],
+)
 def test_windows_end_equal_and_no_acknowledged_word_is_missing(
-    tmp_path: Path, films: dict[str, Path], seed: int, killed: int
+    tmp_path: Path,
+    films: dict[str, Path],
+    monkeypatch: pytest.MonkeyPatch,
+    seed: int,
+    steps: int,
+    faults: str | None,
 ) -> None:
+    """Under a server that is killed twice, or whose storage fails or which dies at any write."""
     data, said = tmp_path / "data", tmp_path / "said"
     said.touch()
     server = Server(data)
@@ -46,9 +56,15 @@ def test_windows_end_equal_and_no_acknowledged_word_is_missing(
         f"/api/tracks/{track}/edits",
         json={"base_revision": 0, "gesture": "made", "operation": operation},
     )
+    program = "tests.api.faulty_server" if faults in ("fails", "dies") else "dunlin"
+    if program != "dunlin":
+        monkeypatch.setenv("DUNLIN_FAULTS", str(faults))
+        monkeypatch.setenv("DUNLIN_SEED", str(seed))
+        server.stop()
+        server = Server(data, port=server.port, program=program)
     environment = os.environ | {
         "DUNLIN_URL": server.url, "DUNLIN_PROJECT": project["id"], "DUNLIN_TRACK": track,
-        "DUNLIN_SEED": str(seed), "DUNLIN_SAID": str(said), "DUNLIN_STEPS": "30",
+        "DUNLIN_SEED": str(seed), "DUNLIN_SAID": str(said), "DUNLIN_STEPS": str(steps),
     }  # fmt: skip
     windows = subprocess.Popen(
         ["npx", "vitest", "run", "--config", "vitest.live.config.ts"],
@@ -57,8 +73,9 @@ def test_windows_end_equal_and_no_acknowledged_word_is_missing(
     told: list[bytes] = []
     reading = threading.Thread(target=lambda: told.append(windows.communicate()[0]))
     reading.start()
+    deaths = 0
     try:
-        for n in range(killed):
+        for n in range(2 if faults == "killed" else 0):
             # While they work: so many more words are stored since the last time.
             wait_for(
                 lambda n=n: len(acknowledged(said)) > 4 * (n + 1) or windows.poll() is not None,
@@ -67,12 +84,18 @@ def test_windows_end_equal_and_no_acknowledged_word_is_missing(
             os.kill(server.process.pid, signal.SIGKILL)
             server.process.wait()
             server = Server(data, port=server.port)
+        while faults == "dies" and windows.poll() is None:
+            if server.process.poll() is not None:
+                deaths += 1
+                server = Server(data, port=server.port, program=program)
+            time.sleep(0.05)
         reading.join(240)
         assert windows.poll() == 0, told[0].decode() if told else "the windows did not end"
     finally:
         windows.kill()
         server.stop()
+    assert deaths or faults != "dies"
     words = acknowledged(said)
-    assert len(words) > 10
+    assert len(words) > steps // 3
     log = logged(data)
     assert [word for word in words if f'"{word}"' not in log] == []

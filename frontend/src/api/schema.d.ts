@@ -1589,7 +1589,8 @@ export interface paths {
         /**
          * Follow Project
          * @description Events of a project, from now on: `changed` (a ChangesView) for what its log or that of the house
-         *     has more, and `job` (a JobView). What a window did to captions it was answered, and is not told again.
+         *     has more, and `job` (a JobView). What a window did to captions it was answered: it is told by `own`
+         *     (an OwnView) how far it should have come, for an answer may be lost.
          */
         get: operations["follow_project"];
         put?: never;

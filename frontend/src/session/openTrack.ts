@@ -286,6 +286,16 @@ export function openTrack(id: string, note: (message: string) => void) {
     else await readAnew()
   }
 
+  /** This window brought the track to a revision: where it never had the answer, the track is read. */
+  async function reached(revision: number) {
+    await queue.settled()
+    if (!loaded.value || seen >= revision) return
+    // What is not sent through the queue, such as a step back, may have its answer on its way.
+    await aMoment()
+    await queue.settled()
+    if (seen < revision) await readAnew()
+  }
+
   /** Captions that are on screen at some time from `from` to `to`, in order. */
   function between(from: number, to: number, longest = 60_000): Caption[] {
     const found: Caption[] = []
@@ -299,7 +309,7 @@ export function openTrack(id: string, note: (message: string) => void) {
 
   return {
     id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, problem, left, waitingCount,
-    seen: () => seen, reload, show, edit, split, write, breakLines, storeTyped, makeAgain, giveUp, accept, happened, between,
+    seen: () => seen, reload, show, edit, split, write, breakLines, storeTyped, makeAgain, giveUp, accept, happened, reached, between,
     settled: () => queue.settled(), isIdle: () => queue.waiting.length === 0 && left.value.length === 0,
   }
 }

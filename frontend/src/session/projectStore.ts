@@ -187,6 +187,7 @@ export const useProject = defineStore('project', () => {
     const source = new EventSource(`/api/projects/${projectId}/events?window=${windowName}`)
     stream = source
     source.addEventListener('changed', (event) => void happened(JSON.parse(event.data) as ChangesView))
+    source.addEventListener('own', (event) => tracks.reached(JSON.parse(event.data)))
     source.addEventListener('job', (event) => void jobChanged(JSON.parse(event.data) as JobView))
     return new Promise((resolve) => {
       let first = true

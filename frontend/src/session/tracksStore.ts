@@ -69,12 +69,17 @@ export const useTracks = defineStore('tracks', () => {
     await Promise.all(edits.map((edit) => opened.get(edit.track_id)?.happened(edit)))
   }
 
+  /** This window brought tracks to a revision; whether it knows is for each to see. */
+  function reached({ tracks, revision }: { tracks: readonly string[]; revision: number }) {
+    for (const id of tracks) void opened.get(id)?.reached(revision)
+  }
+
   /** Ends when all that was done is stored. */
   async function settled() {
     await Promise.all(listed().map((track) => track.settled()))
   }
 
-  return { opened, currentId, current, refusal, saving, problem, waitingCount, left, open, select, close, reloadAll, happened, settled }
+  return { opened, currentId, current, refusal, saving, problem, waitingCount, left, open, select, close, reloadAll, happened, reached, settled }
 })
 
 /** The track that is worked on, as if it were the only one. */

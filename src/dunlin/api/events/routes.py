@@ -13,7 +13,7 @@ from dunlin.api.bodies import BoundedRoute
 from dunlin.api.events.feed import JobChanged, ProjectChanged
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
-from dunlin.api.tracks.views import changes_view
+from dunlin.api.tracks.views import OwnView, changes_view
 from dunlin.core.project import Target
 from dunlin.store.faults import DamagedProject
 from dunlin.store.house import HOUSE
@@ -33,7 +33,8 @@ async def follow_project(
     project_id: str, here: Here, window: Annotated[str, Query(max_length=64)] = ""
 ) -> AsyncIterator[ServerSentEvent]:
     """Events of a project, from now on: `changed` (a ChangesView) for what its log or that of the house
-    has more, and `job` (a JobView). What a window did to captions it was answered, and is not told again."""
+    has more, and `job` (a JobView). What a window did to captions it was answered: it is told by `own`
+    (an OwnView) how far it should have come, for an answer may be lost."""
     # An event at once tells the page that nothing is missed from here on.
     yield ServerSentEvent(event="ready", data={})
     async for event in here.feed.listen():
@@ -42,7 +43,9 @@ async def follow_project(
         if isinstance(event, JobChanged):
             job = JobView.model_validate(event.job).model_dump_json()
             yield ServerSentEvent(event="job", raw_data=job)
-        elif not _was_answered(event, window):
+        elif _was_answered(event, window):
+            yield ServerSentEvent(event="own", raw_data=_own_view(event).model_dump_json())
+        else:
             if event not in _told:
                 _told[event] = asyncio.ensure_future(run_in_threadpool(_changes, here, event))
             # Whoever goes away takes the answer from nobody.
@@ -55,6 +58,11 @@ def _was_answered(event: ProjectChanged, window: str) -> bool:
     """Whether a window did all of it, and nothing by which captions are judged is among it."""
     named = window and event.windows == {window}
     return bool(named) and all(Target.at(address).track for address in event.done.changed)
+
+
+def _own_view(event: ProjectChanged) -> OwnView:
+    tracks = {track for address in event.done.changed if (track := Target.at(address).track)}
+    return OwnView(revision=event.done.revision, tracks=sorted(tracks))
 
 
 def _changes(here: Services, event: ProjectChanged) -> str | None:

@@ -30,6 +30,7 @@ __all__ = [
     "EditRequest",
     "EditView",
     "GestureRequest",
+    "OwnView",
     "PageRequest",
     "SplitRequest",
     "TrackChange",
@@ -130,6 +131,13 @@ class ChangesView(View):
     windows: list[str]
     targets: list[str]
     tracks: list[EditView]
+
+
+class OwnView(View):
+    """What a window has done itself: the tracks, and the revision that it brought them to."""
+
+    revision: int
+    tracks: list[str]
 
 
 class CaptionsAsked(BaseModel):

@@ -2,6 +2,7 @@
 
 import json
 import re
+from codecs import BOM_UTF16_BE, BOM_UTF16_LE
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from itertools import pairwise
@@ -31,6 +32,9 @@ _KEPT_OF_REGIONS = {
 _XML = "{http://www.w3.org/XML/1998/namespace}"
 # A background is not inherited by the standard, but it is seen behind what stands in front of it.
 _INHERITED = {"fontStyle", "fontWeight", "textDecoration", "color", "textAlign", "backgroundColor"}
+# Marks of UTF-16, and a declaration of another encoding than UTF-8: those the parser converts.
+_WIDE = (BOM_UTF16_LE, BOM_UTF16_BE, b"<\0", b"\0<")
+_ENCODING = re.compile(rb"""\s*<\?xml[^>]*\sencoding\s*=\s*["'](?!utf-?8["'])""", re.IGNORECASE)
 _GREATEST_DEPTH = 100
 # That one element refers to.
 _MOST_STYLES = 100
@@ -57,11 +61,18 @@ def read_ttml(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     """
     oddities: list[Oddity] = []
     root = _parsed(data, context, oddities)
-    reader = _Reader(root, context, oddities)
+    try:
+        return _document(_Reader(root, context, oddities), root)
+    except UnicodeDecodeError as error:
+        # Of an encoding that it declares, and is not in.
+        raise FormatError(message("formats.no-xml-because", reason=error)) from None
+
+
+def _document(reader: "_Reader", root: Any) -> tuple[Document, list[Oddity]]:
     body = next(_children(root, "body"), None)
     captions = list(reader.captions(body)) if body is not None else []
     reader.tell_sizes()
-    ordered, oddities = put_in_order(captions, oddities)
+    ordered, oddities = put_in_order(captions, reader.oddities)
     ordered = tuple(replace(caption, id=numbered(n)) for n, caption in enumerate(ordered))
     return Document(ordered, reader.language, reader.kept_head()), oddities
 
@@ -72,6 +83,12 @@ def _parsed(data: bytes, context: Context, oddities: list[Oddity]) -> Any:
     if context.encoding is not None:
         text = data.decode(context.encoding, errors="replace")
         data = re.sub(r"<\?xml[^>]*\?>", "", text.lstrip("\ufeff"), count=1).encode()
+    elif not data.startswith(_WIDE) and _ENCODING.match(data) is None:
+        # What is not UTF-8 would stop the parser's own text from being read later on.
+        text = data.decode(errors="replace")
+        if "\ufffd" in text and text.encode() != data:
+            oddities.append(Oddity(1, message("oddities.wrong-bytes", encoding="utf-8")))
+        data = text.encode()
     parser = etree.XMLParser(
         resolve_entities=False, no_network=True, load_dtd=False, recover=True, huge_tree=False,
         remove_comments=True, remove_pis=True,
