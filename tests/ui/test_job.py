@@ -20,6 +20,7 @@ def test_a_dropped_film_is_recognised_captioned_checked_and_delivered(
     page.open("/")
     page.wait_text(".row", "The Fog Bell at Quillan Point")
     page.find("input[type=file]").send_keys(str(films["short"]))
+    page.click("[data-quick]")
     page.click("[data-recognise]")
     page.find("[data-job=recognise][data-state=running]")
     page.find("[data-transcript] p span")
@@ -73,6 +74,7 @@ def test_a_film_is_dropped_anywhere_on_the_page(page: Page, server: Server) -> N
 def test_recognition_is_called_off_and_asked_for_again(page: Page, server: Server) -> None:
     project = page.new_project(FILM)
     page.open_project(project, "transcribe")
+    page.click("[data-quick]")
     page.click("[data-recognise]")
     page.find("[data-transcript] p span")
     page.click("[data-job=recognise] .acts button")

@@ -32,7 +32,7 @@ def errors(judge: Judge, track: Track) -> set[tuple[str, str]]:
     return {(f.rule, f.caption) for f in judge.findings(track) if f.weight == "error"}
 
 
-@settings(max_examples=120)
+@settings(max_examples=60)
 @given(tracks(), judges)
 def test_a_mend_takes_its_finding_away_and_nothing_else_goes_wrong(
     track: Track, judge: Judge
@@ -56,7 +56,7 @@ def _reordered(before: Track, after: Track) -> bool:
     return sorted(said_in(tuple(before))) == sorted(said_in(tuple(after)))
 
 
-@settings(max_examples=100)
+@settings(max_examples=50)
 @given(tracks(), judges)
 def test_mending_all_leaves_nothing_that_could_be_mended(track: Track, judge: Judge) -> None:
     mended = mend_all(track, judge)

@@ -84,7 +84,8 @@ def recognise(context: JobContext) -> dict[str, Any]:
     folder.log.edit(project_id, [Step(TRANSCRIPT, take)], context.author, gesture=run)
     if asked["language"] == AUTO:
         _say_language(context, told.language)
-    else:
+    elif not asked.get("quick", False):
+        # It takes the model of many languages, which hears best and is not quick.
         result["spoken"] = _other_language(context, told.language)
     return result
 
