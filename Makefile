@@ -65,6 +65,9 @@ bench: $(VENV)/installed-dev $(PAGE) $(FONTS) ## Measures docs/performance.md's 
 	$(PYTHON) -m bench
 	$(VENV)/bin/pytest -m quiet
 
+soak: $(VENV)/installed-dev ## Load and length: the figures of docs/reliability.md
+	$(PYTHON) -m bench.soak
+
 shots: $(VENV)/installed-dev $(PAGE) $(FONTS) ## Takes docs/screenshots/ anew
 	bin/ensure-browser
 	$(PYTHON) -m tests.ui.shots

@@ -49,7 +49,7 @@ def test_a_damaged_project_is_shown_as_such_and_hides_no_other(
     statement, value, address = damaged
     damage(client, statement, value, broken["id"], address)
     assert [project["id"] for project in client.get("/api/projects").json()] == [whole["id"]]
-    listed = client.get("/api/projects/damaged").json()
+    listed = client.get("/api/damaged-projects").json()
     assert [project["id"] for project in listed] == [broken["id"]]
     opened = client.get(f"/api/projects/{broken['id']}")
     assert (opened.status_code, opened.json()["code"]) == (409, "projects.damaged")
@@ -58,7 +58,7 @@ def test_a_damaged_project_is_shown_as_such_and_hides_no_other(
     with rescue(client, broken) as files:
         assert captions_in(files) == ["Buoy 0", "Buoy 1", "Buoy 2"]
     assert client.delete(f"/api/projects/{broken['id']}").status_code == 204
-    assert client.get("/api/projects/damaged").json() == []
+    assert client.get("/api/damaged-projects").json() == []
 
 
 def test_of_damaged_captions_the_others_are_rescued(client: TestClient, new_project) -> None:
@@ -69,7 +69,7 @@ def test_of_damaged_captions_the_others_are_rescued(client: TestClient, new_proj
     settings = client.app.state.services.settings  # type: ignore[attr-defined]
     with TestClient(create_app(settings)) as later:
         assert later.get(f"/api/tracks/{track}").json()["code"] == "projects.damaged"
-        assert [p["id"] for p in later.get("/api/projects/damaged").json()] == [project["id"]]
+        assert [p["id"] for p in later.get("/api/damaged-projects").json()] == [project["id"]]
     with rescue(client, project) as files:
         assert captions_in(files) == ["Buoy 0", "Buoy 2"]
         stored = [json.loads(line) for line in files.read("stored.jsonl").splitlines()]

@@ -103,6 +103,27 @@ def test_every_answer_carries_the_rules_for_the_page(client: TestClient) -> None
     assert headers["x-content-type-options"] == "nosniff"
 
 
+@pytest.mark.parametrize(("asks", "encoding"), [("127.0.0.1", None), ("192.0.2.9", "gzip")])
+def test_what_goes_over_a_network_is_compressed(
+    client: TestClient, new_project, asks: str, encoding: str | None
+) -> None:
+    project = new_project()
+
+    async def arriving(scope, receive, send) -> None:
+        await client.app(scope | {"client": (asks, 50_000)}, receive, send)
+
+    # Within the life of the application's own client.
+    other = TestClient(arriving)
+    listed = other.get("/api/projects")
+    assert listed.headers.get("content-encoding") == encoding
+    assert [p["id"] for p in listed.json()] == [project["id"]]
+    # A film is compressed already, and a part of it is asked for by its bytes.
+    film = f"/api/films/{project['film']['id']}/file"
+    part = other.get(film, headers={"Range": "bytes=0-99"})
+    assert (part.status_code, len(part.content)) == (206, 100)
+    assert "content-encoding" not in part.headers
+
+
 def test_fonts_and_page_are_served_by_plain_names_only(client: TestClient) -> None:
     assert client.get("/fonts/NotoSans-Bold.ttf").status_code == 200
     assert client.get("/fonts/..%2Fcli.py").status_code == 404

@@ -16,6 +16,7 @@ from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException
 
 from dunlin.api.checking import routes as checking
+from dunlin.api.compressing import CompressionMiddleware
 from dunlin.api.ear import routes as ear
 from dunlin.api.emoji import routes as emoji
 from dunlin.api.events import routes as events
@@ -70,9 +71,9 @@ _SUBJECTS = (
     events,
 )
 
-# What any request may be answered with besides what its own route says.
-_ALWAYS_POSSIBLE: dict[int | str, dict[str, Any]] = {
-    status: {"model": Problem} for status in (400, 403, 413, 422, 503, 507)
+# Whatever goes wrong has one shape; routes say of which kinds they know reasons of their own.
+_ANY_PROBLEM: dict[int | str, dict[str, Any]] = {
+    "default": {"model": Problem, "description": "What was wrong"}
 }
 
 _log = logging.getLogger(__name__)
@@ -121,6 +122,7 @@ def create_app(settings: Settings) -> FastAPI:
         redoc_url=None,
         generate_unique_id_function=_operation_name,
     )
+    app.add_middleware(CompressionMiddleware)
     app.add_middleware(SafetyMiddleware, hosts=settings.allowed_hosts)
     app.add_exception_handler(Told, _problem)
     app.add_exception_handler(DBAPIError, _storage_problem)
@@ -128,7 +130,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_exception_handler(RequestValidationError, _wrong_request)
     app.add_exception_handler(HTTPException, _refused)
     for subject in _SUBJECTS:
-        app.include_router(subject.router, prefix="/api", responses=_ALWAYS_POSSIBLE)
+        app.include_router(subject.router, prefix="/api", responses=_ANY_PROBLEM)
     app.mount("/fonts", StaticFiles(directory=FONTS), name="fonts")
     _serve_page(app)
     return app

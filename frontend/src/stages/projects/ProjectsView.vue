@@ -38,7 +38,7 @@ onMounted(load)
 async function load() {
   try {
     ;[projects.value, damaged.value] = await Promise.all([
-      answered(client.GET('/api/projects')), answered(client.GET('/api/projects/damaged')), people.load(),
+      answered(client.GET('/api/projects')), answered(client.GET('/api/damaged-projects')), people.load(),
     ])
     unreachable.value = false
   } catch {
@@ -118,7 +118,7 @@ const empty = computed(() => loaded.value && !projects.value.length && !damaged.
 
 function state(project: ProjectView): string {
   const job = project.jobs.find((candidate) => candidate.state === 'running' || candidate.state === 'waiting')
-  if (job) return `${t(`job.kind.${job.kind}`)} ${Math.round(job.progress * 100)} %`
+  if (job) return `${t(`job.kind.${job.kind}`)} ${Math.round(job.progress * 100)}\u00a0%`
   if (project.caption_count) return t('projects.captions', project.caption_count)
   return project.word_count ? t('projects.words', project.word_count) : t('projects.fresh')
 }
@@ -279,7 +279,7 @@ header p {
   gap: 8px;
   border-top: 1px solid var(--line);
 }
-.row:last-child {
+.list:last-child .row:last-child {
   border-bottom: 1px solid var(--line);
 }
 .open {

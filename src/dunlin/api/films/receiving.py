@@ -27,7 +27,8 @@ async def received_film(request: Request, here: Services, name: str) -> AsyncIte
     """The film that the body is, stored; what goes wrong inside leaves nothing of it.
 
     :param name: only its label, never a path
-    :raises Refusal: when it is too large, breaks off, or the disk has no room
+    :raises Refusal: when it is too large, or breaks off
+    :raises OSError: when the disk does not take it
     :raises MediaError: when it is no film or sound that can be read
     """
     film_id = uuid.uuid4().hex
@@ -60,6 +61,4 @@ async def _stored(request: Request, path: Path, limit_gb: float) -> int:
         keep_film_hash(path, digest.hexdigest())
     except ClientDisconnect:
         raise Refusal(400, message("film.upload-broken-off")) from None
-    except OSError as error:
-        raise Refusal(507, message("film.not-stored", reason=error.strerror)) from None
     return size

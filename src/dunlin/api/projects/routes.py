@@ -39,7 +39,7 @@ def list_projects(here: Here) -> list[ProjectView]:
     return [project_view(here, project) for project in here.projects.all()]
 
 
-@router.get("/projects/damaged")
+@router.get("/damaged-projects")
 def list_damaged_projects(here: Here) -> list[DamagedView]:
     """Those that cannot be read; what can be of them is in their `rescue`."""
     return [DamagedView.model_validate(row) for row in here.projects.damaged()]
