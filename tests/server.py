@@ -43,7 +43,8 @@ class Server:
         )
         self.url = f"http://127.0.0.1:{self.port}"
         self.http = httpx.Client(base_url=self.url, timeout=30)
-        wait_for(self._answers, "the server")
+        # One that ended waits for nobody; what is asked of it then fails.
+        wait_for(lambda: self._answers() or self.process.poll() is not None, "the server")
 
     def _answers(self) -> bool:
         with contextlib.suppress(httpx.TransportError):
