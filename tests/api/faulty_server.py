@@ -20,7 +20,7 @@ _CODES = itertools.cycle((sqlite3.SQLITE_FULL, sqlite3.SQLITE_BUSY))
 _dies = os.environ["DUNLIN_FAULTS"] == "dies"
 # Another life of the server ends at another write. An edit has a handful of them.
 _random = random.Random(f"{os.environ['DUNLIN_SEED']} {os.getpid()}")
-_until = _random.randrange(30, 60) if _dies else 20
+_until = _random.randrange(25, 40) if _dies else 20
 
 
 def _at_every_write(_: Any, __: Any, statement: str, *rest: Any) -> None:

@@ -90,6 +90,10 @@ class Page:
         """Presses keys that move the cursor in a document, and ends when the page knows of it: the
         browser tells where the cursor is a moment after the key."""
         self.press(*keys)
+        self.wait_selection_known()
+
+    def wait_selection_known(self) -> None:
+        """Until a document in the page knows what is selected in it."""
         self.browser.execute_async_script(
             "requestAnimationFrame(() => setTimeout(arguments[arguments.length - 1]))"
         )

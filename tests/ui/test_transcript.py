@@ -75,6 +75,9 @@ def select_word(page: Page, text: str) -> None:
     actions = ActionChains(page.browser)
     actions.w3c_actions.pointer_action.move_to_location(*box)
     actions.double_click().perform()
+    selected = "return String(getSelection()).trim()"
+    wait_for(lambda: page.script(selected) in (text, f"{text}."), f"{text} to be selected")
+    page.wait_selection_known()
 
 
 def test_a_word_put_right_keeps_its_time_and_is_undone(page: Page, project) -> None:
