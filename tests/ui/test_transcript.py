@@ -1,7 +1,6 @@
 """The transcript read and written on the playing film: words keep their times."""
 
 import json
-import subprocess
 
 import pytest
 from selenium.webdriver import ActionChains, Keys
@@ -433,35 +432,6 @@ def test_words_are_put_into_italics_by_key_and_captions_have_them(page: Page, pr
         for span in caption["spans"]
     ]
     assert [span["text"] for span in spans if span.get("italic")] == ["Nobody"]
-
-
-def test_a_language_is_told_by_the_sound_and_what_is_said_is_opened_in_english(
-    page: Page, tmp_path
-) -> None:
-    sound = tmp_path / "campana.wav"
-    text = (
-        "Hoy vamos a hablar de la campana de niebla que cuelga en el puerto desde hace cien años."
-    )
-    subprocess.run(["espeak-ng", "-v", "es", "-s", "140", "-w", str(sound), text], check=True)
-    project = page.new_project(sound)
-    page.open_project(project, "transcribe")
-    assert not page.all("[data-as-english]")
-    page.click("[data-auto-language]")
-    page.click("[data-quick]")
-    page.click("[data-recognise]")
-    page.wait_text("[data-notice=told]", "The speech is in Spanish")
-    page.wait_text("[data-transcript]", "niebla")
-    wait_for(
-        lambda: page.find("[data-as-english]").is_enabled(), "what is said to be had in English"
-    )
-    page.click("[data-as-english]")
-    page.click("[data-open-draft]")
-    said = page.find(".card").text.lower()
-    assert {"fog", "bell", "harbour", "harbor", "port", "talk", "today"} & set(said.split())
-    tracks = page.server.get(f"/api/projects/{project['id']}")["tracks"]
-    assert [track["language"] for track in tracks] == ["es", "en"]
-    # What was said stays as it was heard.
-    assert "niebla" in {word["text"].strip(".,") for word in stored(page, project)}
 
 
 def test_sound_in_which_nobody_is_understood_says_so(page: Page, films, tmp_path) -> None:
