@@ -1,17 +1,17 @@
 """Load and length, measured on a running server for the table of docs/reliability.md: `make soak`."""
 
 import asyncio
-import sqlite3
 import statistics
 import tempfile
 import time
-from collections.abc import AsyncIterator, Awaitable, Callable, Iterator
-from contextlib import asynccontextmanager, contextmanager
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
 from pathlib import Path
 from typing import Any
 
 import httpx
 
+from tests.api.faults import locked_database
 from tests.conftest import FILM, Films, ffmpeg
 from tests.server import Server
 
@@ -57,20 +57,9 @@ def _spread(seconds: list[float]) -> str:
     return f"half within {statistics.median(seconds) * 1000:.0f} ms, 95 % within {hundredths[94] * 1000:.0f} ms"
 
 
-@contextmanager
-def _write_lock(data: Path) -> Iterator[None]:
-    other = sqlite3.connect(data / "dunlin.db", isolation_level=None)
-    other.execute("BEGIN IMMEDIATE")
-    try:
-        yield
-    finally:
-        other.execute("ROLLBACK")
-        other.close()
-
-
 def _locked(server: Server, data: Path, project: dict[str, Any]) -> str:
     took = []
-    with _write_lock(data):
+    with locked_database(data):
         ends = time.monotonic() + _LOCKED_SECONDS
         while time.monotonic() < ends:
             began = time.monotonic()

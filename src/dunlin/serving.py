@@ -7,6 +7,7 @@ import signal
 import subprocess
 import sys
 import threading
+from contextlib import suppress
 from dataclasses import asdict
 from pathlib import Path
 
@@ -23,6 +24,7 @@ from dunlin.media.probe import probe
 from dunlin.settings import Settings
 from dunlin.store.films import Film
 from dunlin.store.log import Author, Step
+from dunlin.store.projects import UnknownProject
 from dunlin.work.folder import open_folder
 from dunlin.work.specs import keep_spec
 
@@ -118,7 +120,8 @@ def _end_with_input(ending: threading.Event) -> None:
 def _load_demo(services: Services) -> None:
     """The demo project, with its finished captions and its client's spec, unless it is there."""
     keep_spec(services, read_spec((_DEMO / "ternholm.spec.json").read_text("utf-8")), _DUNLIN)
-    if any(project.id == _DEMO_PROJECT for project in services.projects.all()):
+    with suppress(UnknownProject):
+        services.projects.needs(_DEMO_PROJECT)
         return
     folder = services.settings.films / _DEMO_PROJECT
     folder.mkdir(parents=True, exist_ok=True)

@@ -1,11 +1,12 @@
 """What can be set from outside, by environment variables that begin with `DUNLIN_`."""
 
+from ipaddress import ip_address
 from pathlib import Path
 
 from pydantic import Field
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
-__all__ = ["Settings"]
+__all__ = ["Settings", "is_this_machine"]
 
 
 class Settings(BaseSettings):
@@ -35,3 +36,13 @@ class Settings(BaseSettings):
     @property
     def model_folders(self) -> tuple[Path, ...]:
         return tuple(path for path in (self.models, self.data / "models") if path)
+
+
+def is_this_machine(host: str) -> bool:
+    """Whether a host is the machine that asks for it: `localhost`, or an address that leads back to it."""
+    if host == "localhost":
+        return True
+    try:
+        return ip_address(host.strip("[]")).is_loopback
+    except ValueError:
+        return False

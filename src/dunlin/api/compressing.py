@@ -1,9 +1,9 @@
 """Answers made smaller for those who are not on this machine."""
 
-from ipaddress import ip_address
-
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.types import ASGIApp, Receive, Scope, Send
+
+from dunlin.settings import is_this_machine
 
 __all__ = ["CompressionMiddleware"]
 
@@ -22,14 +22,6 @@ class CompressionMiddleware:
         self._compressed = GZipMiddleware(app, compresslevel=_LEVEL)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        app = self._app if _is_this_machine(scope) else self._compressed
+        address, *_ = scope.get("client") or ("",)
+        app = self._app if is_this_machine(address) else self._compressed
         await app(scope, receive, send)
-
-
-def _is_this_machine(scope: Scope) -> bool:
-    """Whether whoever asks is on the machine that serves."""
-    address = (scope.get("client") or ("",))[0]
-    try:
-        return ip_address(address).is_loopback
-    except ValueError:
-        return False

@@ -8,6 +8,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from dunlin.api.wire import problem_answer
 from dunlin.core.messages import message
+from dunlin.settings import is_this_machine
 
 __all__ = ["SafetyMiddleware"]
 
@@ -97,8 +98,6 @@ def _is_address(text: str) -> bool:
 
 def _came_to(scope: Scope, name: str) -> bool:
     """Whether a request that says it is for this machine itself came to it from nowhere else."""
-    address = (scope.get("server") or ("",))[0]
-    if not _is_address(address) or ip_address(address).is_loopback:
-        return True
-    own = name.strip("[]")
-    return not (own == "localhost" or (_is_address(own) and ip_address(own).is_loopback))
+    address, *_ = scope.get("server") or ("",)
+    came_from_elsewhere = _is_address(address) and not is_this_machine(address)
+    return not (came_from_elsewhere and is_this_machine(name))

@@ -1,12 +1,11 @@
 """Commands that serve Dunlin and do its jobs."""
 
-from ipaddress import ip_address
 from pathlib import Path
 
 import click
 
 from dunlin.core.messages import BadInput, message
-from dunlin.settings import Settings
+from dunlin.settings import Settings, is_this_machine
 
 __all__ = ["serve", "worker"]
 
@@ -25,7 +24,7 @@ def serve(demo: bool, host: str, port: int, open_to_network: bool, data: Path | 
     """Serve the page, with a worker beside it."""
     from dunlin.serving import serve as run
 
-    if not (open_to_network or _is_this_machine(host)):
+    if not (open_to_network or is_this_machine(host)):
         raise BadInput(message("cli.open-to-network", host=host))
     run(_settings(data), host=host, port=port, demo=demo)
 
@@ -38,15 +37,6 @@ def worker(data: Path | None, tied: bool) -> None:
     from dunlin.serving import work
 
     work(_settings(data), tied=tied)
-
-
-def _is_this_machine(host: str) -> bool:
-    if host == "localhost":
-        return True
-    try:
-        return ip_address(host.strip("[]")).is_loopback
-    except ValueError:
-        return False
 
 
 def _settings(data: Path | None) -> Settings:

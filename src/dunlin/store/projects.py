@@ -12,6 +12,7 @@ from sqlalchemy import (
     Connection,
     Engine,
     Row,
+    Select,
     Text,
     and_,
     bindparam,
@@ -227,12 +228,9 @@ class Projects:
 
     def get(self, project_id: str) -> Project:
         """:raises UnknownProject: :raises DamagedProject: when what is stored of it cannot be read"""
-        with self._engine.connect() as connection, told_as_damage():
-            row = connection.execute(_PROJECTS.where(ProjectRow.id == project_id)).first()
-            if row is None:
-                raise UnknownProject
-            project = _project(connection, row)
-            project.look_through()
+        project = self._read(_PROJECTS.where(ProjectRow.id == project_id))
+        if project is None:
+            raise UnknownProject
         return project
 
     def needs(self, project_id: str) -> None:
@@ -244,13 +242,13 @@ class Projects:
 
     def all(self) -> list[Project]:
         """Those that can be read; the one that was opened last comes first."""
-        return [project for _, project in self._each() if project]
+        return [found for found in self._each() if isinstance(found, Project)]
 
     def damaged(self) -> list[DamagedRow]:
         """Those that cannot be read."""
-        return [row for row, project in self._each() if project is None]
+        return [found for found in self._each() if isinstance(found, DamagedRow)]
 
-    def _each(self) -> Iterator[tuple[DamagedRow, Project | None]]:
+    def _each(self) -> Iterator[Project | DamagedRow]:
         """Each project by itself, so that a damaged one stands in the way of none."""
         newest_first = (
             select(ProjectRow.id, ProjectRow.opened_ms, _TITLE)
@@ -263,13 +261,12 @@ class Projects:
             try:
                 project = self.get(id_)
                 self._look_at_captions(project)
+                yield project
             except DamagedProject:
-                yield DamagedRow(id_, str(title or "").strip('"'), opened_ms), None
+                yield DamagedRow(id_, str(title or "").strip('"'), opened_ms)
             except UnknownProject:
                 # Removed a moment ago.
                 continue
-            else:
-                yield DamagedRow(id_, project.title, opened_ms), project
 
     def _look_at_captions(self, project: Project) -> None:
         """:raises DamagedProject: when a caption holds what is none of JSON"""
@@ -284,14 +281,20 @@ class Projects:
                 raise DamagedProject
 
     def of_track(self, track_id: str) -> Project:
-        """:raises UnknownProject:"""
-        with self._engine.connect() as connection, told_as_damage():
-            row = connection.execute(_OF_TRACK, {"track": track_id}).first()
-            project = row and _project(connection, row)
-            if project:
-                project.look_through()
+        """:raises UnknownProject: :raises DamagedProject: when what is stored of it cannot be read"""
+        project = self._read(_OF_TRACK, track=track_id)
         if not project or track_id not in project.records[TRACKS]:
             raise UnknownProject
+        return project
+
+    def _read(self, asked: Select[Any], **values: str) -> Project | None:
+        """The project that a statement asks for. :raises DamagedProject: when it cannot be read"""
+        with self._engine.connect() as connection, told_as_damage():
+            row = connection.execute(asked, values).first()
+            if row is None:
+                return None
+            project = _project(connection, row)
+            project.look_through()
         return project
 
     def caption_count(self, project: Project) -> int:
