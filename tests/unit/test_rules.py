@@ -254,6 +254,15 @@ def test_every_rule_goes_by_limits_that_a_spec_has() -> None:
         assert set(rule.limits) <= Spec.model_fields.keys()
 
 
+def test_of_a_text_without_end_only_that_is_told() -> None:
+    judge = Judge.of(Spec(id="own", name="Own", characters_per_line=20, reading_speed=5), PAL)
+    told = [f.rule for f in judge.findings(track("words  " * 285))]
+    assert {"line-length", "reading-speed", "double-space"} <= set(told)
+    (found,) = judge.findings(track("words  " * 286))
+    assert (found.rule, found.measured, found.limit) == ("endless", 2002, 2000)
+    assert list(judge.about("line-length").findings(track("words  " * 286))) == []
+
+
 def test_what_was_wrong_two_captions_on_does_not_stand_in_a_mend_s_way() -> None:
     captions = [
         Caption("a", 0, 400, spans_of("one")),

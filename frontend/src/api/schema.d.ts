@@ -358,7 +358,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Track */
+        /**
+         * Get Track
+         * @description A track, or its first captions: what a page shows until it has the others.
+         */
         get: operations["get_track"];
         put?: never;
         post?: never;
@@ -2062,7 +2065,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** In Ms */
@@ -2093,7 +2096,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
         };
@@ -2481,7 +2484,7 @@ export interface components {
              * Only
              * @default []
              */
-            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
         };
         /**
          * MendView
@@ -2492,7 +2495,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** Before */
@@ -2999,7 +3002,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /**
              * Weight
              * @enum {string}
@@ -3017,7 +3020,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Limits */
             limits: string[];
             /** Unit */
@@ -3365,7 +3368,7 @@ export interface components {
              *       "number-format"
              *     ]
              */
-            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
             /** By Language */
             by_language?: {
                 [key: string]: {
@@ -3589,6 +3592,8 @@ export interface components {
             script_head: string;
             /** Captions */
             captions: components["schemas"]["CaptionView"][];
+            /** Whole */
+            whole: boolean;
         };
         /**
          * TranscriptEdit
@@ -3644,7 +3649,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** Reason */
@@ -3732,7 +3737,7 @@ export interface components {
             /** Goes */
             goes: boolean;
             /** Rules */
-            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
         };
         /**
          * WrittenWord
@@ -4731,7 +4736,9 @@ export interface operations {
     };
     get_track: {
         parameters: {
-            query?: never;
+            query?: {
+                most?: number | null;
+            };
             header?: {
                 "dunlin-person"?: string;
                 "dunlin-window"?: string;
@@ -6231,7 +6238,7 @@ export interface operations {
     list_mends: {
         parameters: {
             query?: {
-                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format") | null;
+                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format") | null;
             };
             header?: never;
             path: {

@@ -54,8 +54,8 @@ export interface Left {
 const RETRY_MS = 1500
 /** So few that taking them in is not felt. */
 const READ_AT_ONCE = 500
-
-/** Short ids are enough among the captions of one track. */
+/** As many as are in sight when a track is opened. */
+const FIRST_IN_SIGHT = 100
 
 const aMoment = () => new Promise<void>((resolve) => setTimeout(resolve, RETRY_MS))
 
@@ -77,6 +77,8 @@ export function openTrack(id: string, note: (message: string) => void) {
   const waitingCount = ref(0)
   /** What is shown holds all that was done up to here, by whomever; what was done since is not known. */
   let seen = 0
+  /** The newest revision that was told of, whether or not it could be taken in. */
+  let heard = 0
   /** Captions that are others on the server than they are shown. */
   const unread = new Set<string>()
 
@@ -100,11 +102,18 @@ export function openTrack(id: string, note: (message: string) => void) {
     newKey: newId,
   })
 
-  /** Reads the track whole. */
+  const read = (most?: number): Promise<TrackView> =>
+    answered(client.GET('/api/tracks/{track_id}', { params: { path: { track_id: id }, query: { most } } }))
+
+  /** Reads the track whole; when it is opened, the first captions are shown until the others are there. */
   async function reload(): Promise<void> {
-    const track: TrackView = await answered(client.GET('/api/tracks/{track_id}', { params: { path: { track_id: id } } }))
-    // An edit was stored while it was read: what was read is older than what is shown.
-    if (track.revision < seen) return reload()
+    if (!loaded.value && take(await read(FIRST_IN_SIGHT)) && loaded.value) return
+    if (!take(await read())) return reload()
+  }
+
+  /** Shows a track as it was read, unless it changed meanwhile: then it is older than what is shown, or was told of. */
+  function take(track: TrackView): boolean {
+    if (track.revision < Math.max(seen, heard)) return false
     seen = track.revision
     unread.clear()
     // What still waits to be stored stays in sight.
@@ -116,7 +125,8 @@ export function openTrack(id: string, note: (message: string) => void) {
     spec.value = track.spec
     canUndo.value = track.can_undo
     canRedo.value = track.can_redo
-    loaded.value = true
+    loaded.value = track.whole
+    return true
   }
 
   /** Shows what an edit would do that is to come, as while a hand still moves it. */
@@ -278,6 +288,7 @@ export function openTrack(id: string, note: (message: string) => void) {
 
   /** An edit that the event stream told of, from this window or another. */
   async function happened(made: EditView) {
+    heard = Math.max(heard, made.revision)
     if (!loaded.value || made.revision <= seen) return
     // The answer to an edit under way may close the gap.
     if (made.base > seen && saving.value === 'saving') await queue.settled()

@@ -1,8 +1,8 @@
 """Tracks: read whole, edited gesture by gesture, written out."""
 
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import BoundedRoute
@@ -47,8 +47,11 @@ _CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": EditView}}
 
 
 @router.get("/tracks/{track_id}", response_model=TrackView)
-def get_track(track_id: str, here: Here, who: Who) -> Response:
-    return json_answer(track_view(here, here.projects.of_track(track_id), track_id, who))
+def get_track(
+    track_id: str, here: Here, who: Who, most: Annotated[int | None, Query(ge=1)] = None
+) -> Response:
+    """A track, or its first captions: what a page shows until it has the others."""
+    return json_answer(track_view(here, here.projects.of_track(track_id), track_id, who, most))
 
 
 @router.post("/tracks/{track_id}/captions", response_model=CaptionsView)

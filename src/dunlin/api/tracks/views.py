@@ -93,6 +93,8 @@ class TrackView(View):
     """What it is judged by: its own spec or the project's, as it is for the track's language."""
     script_head: str
     captions: list[CaptionView]
+    whole: bool
+    """Whether these are all; else they are the first."""
 
 
 class EditView(View):
@@ -268,8 +270,13 @@ def track_info_view(services: Services, project: Project, info: TrackInfo) -> Tr
     )
 
 
-def track_view(services: Services, project: Project, track_id: str, author: Author) -> TrackView:
-    """A track with all that is computed of it."""
+def track_view(
+    services: Services, project: Project, track_id: str, author: Author, most: int | None = None
+) -> TrackView:
+    """A track with all that is computed of it.
+
+    :param most: no more than so many captions, the first; None for all
+    """
     track, revision = services.log.track(track_id)
     targets = track_targets(track_id)
     can_undo, can_redo = services.log.history(project.id, targets, author.person)
@@ -277,6 +284,7 @@ def track_view(services: Services, project: Project, track_id: str, author: Auth
         judge_of(services, project, track_id),
         waivers_in(services, project.id, track_id, track),
     )
+    count = len(track) if most is None else min(most, len(track))
     return TrackView.model_construct(
         id=track_id,
         revision=revision,
@@ -284,7 +292,8 @@ def track_view(services: Services, project: Project, track_id: str, author: Auth
         can_redo=can_redo,
         spec=judge.setting.spec,
         script_head=script_head(judge.setting.sheet, judge.setting.picture),
-        captions=caption_views(track, range(len(track)), judge, waivers),
+        captions=caption_views(track, range(count), judge, waivers),
+        whole=count == len(track),
     )
 
 

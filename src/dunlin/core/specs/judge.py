@@ -8,6 +8,7 @@ from dunlin.core.captions.model import Caption, Track
 from dunlin.core.specs.measures import Bounds, measures
 from dunlin.core.specs.model import RuleName, Spec, for_language
 from dunlin.core.specs.rules import RULES, Finding, Place, Rule, Setting
+from dunlin.core.specs.rules import endless
 from dunlin.core.specs.rules.place import Check, Trigger, triggers_in
 from dunlin.core.timecode import FrameRate
 
@@ -23,6 +24,8 @@ class Judge:
         ready: list[tuple[Rule, Check, bool]] = [
             (rule, check, rule.name in advice) for rule in rules if (check := rule.check(setting))
         ]
+        # Of a text without end only that is told: rules would take as long as it is.
+        self._checks_of_endless = [one for one in ready if one[0] is endless.RULE]
         self._bounds = Bounds.of(setting.spec, setting.rate)
         # By the triggers that a caption has.
         self._checks = {
@@ -71,7 +74,11 @@ class Judge:
     def findings_at(self, place: Place) -> list[Finding]:
         """Findings about one caption, in the order of the rules."""
         found: list[Finding] = []
-        for rule, check, advises in self._checks[triggers_in(place, self._bounds)]:
+        if len(place.text) > endless.MOST_JUDGED:
+            checks = self._checks_of_endless
+        else:
+            checks = self._checks[triggers_in(place, self._bounds)]
+        for rule, check, advises in checks:
             # Mostly nothing is broken, and there is nothing to go through.
             if not (broken := check(place)):
                 continue

@@ -12,7 +12,7 @@ __all__ = ["RuleName", "Spec", "SpecError", "for_language", "read_spec", "write_
 RuleName = Literal[
     "film-end", "first-caption", "overlap", "gap", "gap-to-close", "least-duration", "greatest-duration", "shot-change", "across-shot",
     "line-length", "lines", "safe-area", "line-balance", "line-shape", "last-word",
-    "reading-speed", "words-per-minute", "sentence", "empty", "markup", "double-space",
+    "reading-speed", "words-per-minute", "sentence", "empty", "endless", "markup", "double-space",
     "space-before-mark", "dash", "ellipsis", "quotes", "sound-brackets", "sound-case", "numbers",
     "characters", "speaker-labels", "language", "drawable", "italics", "nested-quotes",
     "dash-second", "continuation", "density", "uncaptioned", "units", "number-format",

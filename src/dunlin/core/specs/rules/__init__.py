@@ -5,6 +5,7 @@ from dunlin.core.specs.rules import (
     continuation,
     duration,
     empty,
+    endless,
     figures,
     film_end,
     gap,
@@ -29,6 +30,7 @@ __all__ = ["RULES", "Candidate", "Finding", "Place", "Rule", "Setting", "Weight"
 
 RULES: tuple[Rule, ...] = (
     empty.RULE,
+    endless.RULE,
     film_end.RULE,
     programme.FIRST,
     overlap.RULE,
