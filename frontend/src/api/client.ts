@@ -8,6 +8,7 @@ import { i18n, inWords, isMessage } from '@/kit/i18n'
 export type Schemas = components['schemas']
 export type ProjectView = Schemas['ProjectView']
 export type TrackView = Schemas['TrackView']
+export type CaptionsView = Schemas['CaptionsView']
 export type CaptionView = Schemas['CaptionView']
 export type EditView = Schemas['EditView']
 export type ChangesView = Schemas['ChangesView']
@@ -46,12 +47,15 @@ export class Refused extends Error {
   }
 }
 
+/** There was no answer, or no whole one. */
+export const unreachable = () => new Refused(i18n.global.t('refusal.unreachable'), 0)
+
 /** The data of an answer. @throws Refused with what the server says, or with status 0 when there was no answer. */
 export async function answered<T>(
   request: Promise<{ data?: T; error?: unknown; response: Response }>,
 ): Promise<T> {
   const { data, error, response } = await request.catch(() => {
-    throw new Refused(i18n.global.t('refusal.unreachable'), 0)
+    throw unreachable()
   })
   if (error !== undefined || !response.ok) {
     throw refusal(error, response.status)

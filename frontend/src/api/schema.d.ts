@@ -358,10 +358,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * Get Track
-         * @description A track, or its first captions: what a page shows until it has the others.
-         */
+        /** Get Track */
         get: operations["get_track"];
         put?: never;
         post?: never;
@@ -377,6 +374,27 @@ export interface paths {
          * @description Changes a track's name, language, or the spec it is judged by; `spec_id` null is the project's.
          */
         patch: operations["change_track"];
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stream Track
+         * @description A track, a line of JSON a piece: a `TrackView` with the first captions, then `CaptionsView`s with the
+         *     others.
+         */
+        get: operations["stream_track"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/tracks/{track_id}/captions": {
@@ -3592,8 +3610,6 @@ export interface components {
             script_head: string;
             /** Captions */
             captions: components["schemas"]["CaptionView"][];
-            /** Whole */
-            whole: boolean;
         };
         /**
          * TranscriptEdit
@@ -4736,9 +4752,7 @@ export interface operations {
     };
     get_track: {
         parameters: {
-            query?: {
-                most?: number | null;
-            };
+            query?: never;
             header?: {
                 "dunlin-person"?: string;
                 "dunlin-window"?: string;
@@ -4868,6 +4882,49 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stream_track: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,16 +1,26 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 
-import { client, type EditView, type TrackView } from '@/api/client'
+import { client, type EditView } from '@/api/client'
 import { openTrack } from '@/session/openTrack'
 
 const caption = (id: string, text: string) => ({ id, in_ms: 0, out_ms: 900, spans: [{ text }], findings: [] })
-const read = (revision: number, texts: Record<string, string>, whole = true) => ({
-  data: {
-    id: 't', revision, whole, captions: Object.entries(texts).map(([id, text]) => caption(id, text)),
+/** An answer whose pieces come in when the test says so. */
+function answer() {
+  let coming!: ReadableStreamDefaultController<Uint8Array>
+  const body = new ReadableStream<Uint8Array>({ start: (controller) => void (coming = controller) })
+  const piece = (revision: number, texts: Record<string, string>) => ({
+    id: 't', revision, captions: Object.entries(texts).map(([id, text]) => caption(id, text)),
     script_head: '', spec: null, can_undo: false, can_redo: false,
-  } as unknown as TrackView,
-  response: new Response(),
-})
+  })
+  return {
+    body,
+    gives: (revision: number, texts: Record<string, string>) =>
+      coming.enqueue(new TextEncoder().encode(`${JSON.stringify(piece(revision, texts))}\n`)),
+    ends: () => coming.close(),
+    breaks: () => coming.error(new Error('no network')),
+  }
+}
+
 const told = (base: number, revision: number, texts: Record<string, string>) =>
   ({
     track_id: 't', base, revision, actor: 'other', captions: Object.entries(texts).map(([id, text]) => caption(id, text)),
@@ -18,53 +28,52 @@ const told = (base: number, revision: number, texts: Record<string, string>) =>
   }) as unknown as EditView
 
 describe('a track that is opened', () => {
-  let answers: ((of: unknown) => void)[]
-  const asked: (number | undefined)[] = []
+  let answers: ReturnType<typeof answer>[]
 
   beforeEach(() => {
     answers = []
-    asked.length = 0
-    vi.spyOn(client, 'GET').mockImplementation(((_: string, { params }: { params: { query: { most?: number } } }) => {
-      asked.push(params.query.most)
-      return new Promise((resolve) => answers.push(resolve))
+    vi.spyOn(client, 'GET').mockImplementation((() => {
+      answers.push(answer())
+      return Promise.resolve({ data: answers.at(-1)!.body, response: new Response() })
     }) as never)
   })
 
   const texts = (track: ReturnType<typeof openTrack>) => track.captions.value.map(({ spans }) => spans[0]!.text)
-  const given = async (number: number) => await vi.waitFor(() => expect(answers).toHaveLength(number))
 
   it('shows its first captions until the others are there', async () => {
     const track = openTrack('t', () => {})
     const opened = track.reload()
-    answers[0]!(read(1, { a: 'first' }, false))
-    await given(2)
-    expect([texts(track), track.loaded.value]).toEqual([['first'], false])
-    answers[1]!(read(1, { a: 'first', b: 'second' }))
+    answers[0]!.gives(1, { a: 'first' })
+    await vi.waitFor(() => expect(texts(track)).toEqual(['first']))
+    expect(track.loaded.value).toBe(false)
+    answers[0]!.gives(1, { b: 'second' })
+    answers[0]!.ends()
     await opened
-    expect([texts(track), track.loaded.value]).toEqual([['first', 'second'], true])
-    expect(asked).toEqual([100, undefined])
-  })
-
-  it('is read once where the first captions are all', async () => {
-    const track = openTrack('t', () => {})
-    const opened = track.reload()
-    answers[0]!(read(1, { a: 'first' }))
-    await opened
-    expect([texts(track), track.loaded.value, asked]).toEqual([['first'], true, [100]])
+    expect([texts(track), track.loaded.value, answers.length]).toEqual([['first', 'second'], true, 1])
   })
 
   it('is read anew where another window changed it while it was read', async () => {
     const track = openTrack('t', () => {})
     const opened = track.reload()
-    answers[0]!(read(1, { a: 'first' }, false))
-    await given(2)
+    answers[0]!.gives(1, { a: 'first' })
+    await vi.waitFor(() => expect(texts(track)).toEqual(['first']))
     await track.happened(told(1, 2, { a: 'changed' }))
-    answers[1]!(read(1, { a: 'first', b: 'second' }))
-    await given(3)
-    answers[2]!(read(2, { a: 'changed' }, false))
-    await given(4)
-    answers[3]!(read(2, { a: 'changed', b: 'second' }))
+    answers[0]!.gives(1, { b: 'second' })
+    answers[0]!.ends()
+    await vi.waitFor(() => expect(answers).toHaveLength(2))
+    answers[1]!.gives(2, { a: 'changed', b: 'second' })
+    answers[1]!.ends()
     await opened
     expect(texts(track)).toEqual(['changed', 'second'])
+  })
+
+  it('is not taken for whole where its answer breaks off', async () => {
+    const track = openTrack('t', () => {})
+    const opened = track.reload()
+    answers[0]!.gives(1, { a: 'first' })
+    await vi.waitFor(() => expect(texts(track)).toEqual(['first']))
+    answers[0]!.breaks()
+    await expect(opened).rejects.toMatchObject({ status: 0 })
+    expect(track.loaded.value).toBe(false)
   })
 })

@@ -4,7 +4,8 @@
  */
 import { computed, ref, shallowRef } from 'vue'
 
-import { answered, client, type EditView, named, type Operation, Refused, type Spec, type TrackView } from '@/api/client'
+import { answered, type CaptionsView, client, type EditView, named, type Operation, Refused, type Spec, type TrackView, unreachable } from '@/api/client'
+import { linesOf } from '@/api/lines'
 import { type Caption, firstFrom, merged, openFindings } from '@/session/captions'
 import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
 import { newId, person } from '@/session/identity'
@@ -54,8 +55,6 @@ export interface Left {
 const RETRY_MS = 1500
 /** So few that taking them in is not felt. */
 const READ_AT_ONCE = 500
-/** As many as are in sight when a track is opened. */
-const FIRST_IN_SIGHT = 100
 
 const aMoment = () => new Promise<void>((resolve) => setTimeout(resolve, RETRY_MS))
 
@@ -102,13 +101,26 @@ export function openTrack(id: string, note: (message: string) => void) {
     newKey: newId,
   })
 
-  const read = (most?: number): Promise<TrackView> =>
-    answered(client.GET('/api/tracks/{track_id}', { params: { path: { track_id: id }, query: { most } } }))
-
   /** Reads the track whole; when it is opened, the first captions are shown until the others are there. */
   async function reload(): Promise<void> {
-    if (!loaded.value && take(await read(FIRST_IN_SIGHT)) && loaded.value) return
-    if (!take(await read())) return reload()
+    const params = { path: { track_id: id } }
+    const body = await answered(client.GET('/api/tracks/{track_id}/pieces', { params, parseAs: 'stream' }))
+    let track: TrackView | null = null
+    try {
+      for await (const line of linesOf(body!)) {
+        const piece = JSON.parse(line) as TrackView | CaptionsView
+        if (track) {
+          track.captions.push(...piece.captions)
+        } else {
+          track = piece as TrackView
+          if (!loaded.value) take(track)
+        }
+      }
+    } catch {
+      throw unreachable()
+    }
+    if (!take(track!)) return reload()
+    loaded.value = true
   }
 
   /** Shows a track as it was read, unless it changed meanwhile: then it is older than what is shown, or was told of. */
@@ -119,13 +131,12 @@ export function openTrack(id: string, note: (message: string) => void) {
     // What still waits to be stored stays in sight.
     captions.value = queue.waiting.reduce<readonly Caption[]>(
       (now, { edit }) => (edit.operation ? applied(now, edit.operation) : now),
-      track.captions,
+      [...track.captions],
     )
     scriptHead.value = track.script_head
     spec.value = track.spec
     canUndo.value = track.can_undo
     canRedo.value = track.can_redo
-    loaded.value = track.whole
     return true
   }
 

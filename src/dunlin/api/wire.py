@@ -11,6 +11,7 @@ from dunlin.core.captions.bounds import MOST_MS
 from dunlin.core.messages import Message, Told
 
 __all__ = [
+    "LINES_OF_JSON",
     "MOST_MS",
     "MOST_WORDS",
     "Language",
@@ -26,6 +27,9 @@ __all__ = [
 
 Language = Annotated[str, Field(pattern=r"^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$")]
 
+
+LINES_OF_JSON = "application/x-ndjson"
+"""Media type of an answer that is read line by line while it comes in."""
 
 # More words than a day of talk has.
 MOST_WORDS = 300_000

@@ -1,8 +1,10 @@
 """Tracks: read whole, edited gesture by gesture, written out."""
 
-from typing import Annotated, Any
+from itertools import chain
+from typing import Any
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Response
+from fastapi.responses import StreamingResponse
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import BoundedRoute
@@ -25,9 +27,10 @@ from dunlin.api.tracks.views import (
     caption_views,
     edit_view,
     track_info_view,
+    track_pieces,
     track_view,
 )
-from dunlin.api.wire import Problem, Refusal, json_answer
+from dunlin.api.wire import LINES_OF_JSON, Problem, Refusal, json_answer
 from dunlin.core.captions import Operation
 from dunlin.core.messages import message
 from dunlin.core.project import SetEntries, captions_of
@@ -47,11 +50,23 @@ _CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": EditView}}
 
 
 @router.get("/tracks/{track_id}", response_model=TrackView)
-def get_track(
-    track_id: str, here: Here, who: Who, most: Annotated[int | None, Query(ge=1)] = None
-) -> Response:
-    """A track, or its first captions: what a page shows until it has the others."""
-    return json_answer(track_view(here, here.projects.of_track(track_id), track_id, who, most))
+def get_track(track_id: str, here: Here, who: Who) -> Response:
+    return json_answer(track_view(here, here.projects.of_track(track_id), track_id, who))
+
+
+@router.get(
+    "/tracks/{track_id}/pieces",
+    response_class=StreamingResponse,
+    responses={200: {"content": {LINES_OF_JSON: {"schema": {"type": "string"}}}}},
+)
+def stream_track(track_id: str, here: Here, who: Who) -> StreamingResponse:
+    """A track, a line of JSON a piece: a `TrackView` with the first captions, then `CaptionsView`s with the
+    others."""
+    pieces = track_pieces(here, here.projects.of_track(track_id), track_id, who)
+    # What may be refused is worked out before the answer begins.
+    head = next(pieces)
+    lines = (f"{piece.model_dump_json()}\n" for piece in chain([head], pieces))
+    return StreamingResponse(lines, media_type=LINES_OF_JSON)
 
 
 @router.post("/tracks/{track_id}/captions", response_model=CaptionsView)

@@ -1,6 +1,6 @@
 """Tracks, captions and edits as they go over the wire."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -42,12 +42,15 @@ __all__ = [
     "document_of",
     "edit_view",
     "track_info_view",
+    "track_pieces",
     "track_targets",
     "track_view",
 ]
 
 # More captions than this in one answer would hold the page up while it takes them in.
 _AT_ONCE = 1000
+# As many as are in sight when a track is opened, and as many as are read without being felt.
+_FIRST, _A_PIECE = 100, 500
 
 
 class TrackInfoView(View):
@@ -93,8 +96,6 @@ class TrackView(View):
     """What it is judged by: its own spec or the project's, as it is for the track's language."""
     script_head: str
     captions: list[CaptionView]
-    whole: bool
-    """Whether these are all; else they are the first."""
 
 
 class EditView(View):
@@ -270,13 +271,19 @@ def track_info_view(services: Services, project: Project, info: TrackInfo) -> Tr
     )
 
 
-def track_view(
-    services: Services, project: Project, track_id: str, author: Author, most: int | None = None
-) -> TrackView:
-    """A track with all that is computed of it.
+def track_view(services: Services, project: Project, track_id: str, author: Author) -> TrackView:
+    """A track with all that is computed of it."""
+    head, *further = track_pieces(services, project, track_id, author)
+    assert isinstance(head, TrackView)
+    captions = [caption for piece in (head, *further) for caption in piece.captions]
+    return head.model_copy(update={"captions": captions})
 
-    :param most: no more than so many captions, the first; None for all
-    """
+
+def track_pieces(
+    services: Services, project: Project, track_id: str, author: Author
+) -> Iterator[TrackView | CaptionsView]:
+    """A track as it is now in pieces: its head with the captions that are in sight first, then the others,
+    so many at a time that neither end is held up by one piece."""
     track, revision = services.log.track(track_id)
     targets = track_targets(track_id)
     can_undo, can_redo = services.log.history(project.id, targets, author.person)
@@ -284,17 +291,19 @@ def track_view(
         judge_of(services, project, track_id),
         waivers_in(services, project.id, track_id, track),
     )
-    count = len(track) if most is None else min(most, len(track))
-    return TrackView.model_construct(
+    yield TrackView.model_construct(
         id=track_id,
         revision=revision,
         can_undo=can_undo,
         can_redo=can_redo,
         spec=judge.setting.spec,
         script_head=script_head(judge.setting.sheet, judge.setting.picture),
-        captions=caption_views(track, range(count), judge, waivers),
-        whole=count == len(track),
+        captions=caption_views(track, range(min(_FIRST, len(track))), judge, waivers),
     )
+    for start in range(_FIRST, len(track), _A_PIECE):
+        places = range(start, min(start + _A_PIECE, len(track)))
+        views = caption_views(track, places, judge, waivers)
+        yield CaptionsView.model_construct(revision=revision, captions=views)
 
 
 def edit_view(
