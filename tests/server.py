@@ -36,7 +36,7 @@ class Server:
             with socket.socket() as free:
                 free.bind(("127.0.0.1", 0))
                 port = free.getsockname()[1]
-        self.port = port
+        self.port, self.data = port, data
         command = [sys.executable, "-m", program, "serve", "--port", str(self.port)]
         self.process = subprocess.Popen(
             [*command, "--data", str(data), *options], stdout=subprocess.PIPE
