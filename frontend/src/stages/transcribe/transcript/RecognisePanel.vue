@@ -16,7 +16,10 @@ const project = useProject()
 const engines = shallowRef<EngineView[]>([])
 const listed = ref(false)
 const engine = ref('')
-const language = ref(project.project?.tracks[0]?.language ?? 'en')
+const spoken = () => project.project?.tracks[0]?.language ?? 'en'
+const language = ref(spoken())
+// It was told by the sound, or chosen elsewhere.
+watch(spoken, (now) => (language.value = now))
 const problem = ref('')
 /** Words that were put right by hand are not replaced by one press. */
 const sure = ref(false)
