@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from hypothesis import strategies as st
 
-from dunlin.core.captions import Caption, Placement, Span, Track
+from dunlin.core.captions import Caption, Look, Placement, Span, Track
 from dunlin.core.captions.model import joined
 from dunlin.core.timecode import FrameRate
 
@@ -37,6 +37,27 @@ texts = st.lists(lines, min_size=1, max_size=3).map("\n".join)
 colours = st.sampled_from([None, None, "#FF0000", "#00FFFF", "#C0FFEE"])
 
 
+hundredths = st.integers(0, 100).map(lambda percent: percent / 100)
+looks = st.builds(
+    Look,
+    font=st.sampled_from([None, "Noto Sans"]),
+    weight=st.sampled_from([None, 400, 700, 900]),
+    strike=st.sampled_from([None, True, False]),
+    size=st.sampled_from([None, 0.05, 0.1]),
+    stretch=st.sampled_from([None, 0.8, 1.5]),
+    letter_spacing=st.sampled_from([None, -0.02, 0.1]),
+    opacity=st.one_of(st.none(), hundredths),
+    outline=st.sampled_from([None, 0.0, 0.01]),
+    outline_softness=st.sampled_from([None, 0.004]),
+    shadow_colour=colours,
+    shadow_direction=st.sampled_from([None, 0.0, 135.0]),
+    background=colours,
+    background_opacity=st.one_of(st.none(), hundredths),
+    turn=st.sampled_from([None, -7.0, 90.0]),
+    comes=st.sampled_from([None, "cut", "fade", "rise", "grow", "wipe", "type"]),
+)
+
+
 @st.composite
 def spans(draw: st.DrawFn) -> tuple[Span, ...]:
     """Styled text in which neighbours differ in style."""
@@ -53,6 +74,7 @@ def spans(draw: st.DrawFn) -> tuple[Span, ...]:
                     language=draw(st.sampled_from([None, None, "fr", "cy"])),
                     voice=draw(st.sampled_from([None, None, None, "Tobit Ahlund"])),
                     ruby=draw(st.sampled_from([None, None, None, "よみ"])),
+                    look=draw(st.one_of(st.none(), looks)),
                 )
             ]
             for text in draw(st.lists(texts, min_size=1, max_size=3))
@@ -92,6 +114,7 @@ def whole_tracks(draw: st.DrawFn, most: int = 5) -> Track:
             case=draw(cases),
             style=draw(st.sampled_from([None, "Sign"])),
             extras=draw(extras),
+            look=draw(st.one_of(st.none(), looks)),
             made=draw(st.sampled_from([None, "0f", caption.fingerprint])),
         )
         for caption in draw(tracks(most))

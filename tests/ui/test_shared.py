@@ -119,6 +119,7 @@ def test_a_drag_is_few_requests_one_step_and_nothing_is_read_again(page: Page, p
 def test_of_thousands_of_captions_only_what_is_in_sight_is_drawn(page: Page, films) -> None:
     page.open_project(page.new_project(films["short"], captions_every(1200, 3000, 1000)))
     page.card(1)
+    page.wait_text(".figures", "3000 captions")
     assert page.script("return document.querySelectorAll('.card').length") < 60
     page.press("-", "-", "-", "-", "-")
     wait_for(lambda: page.all(".card.rows"), "rows")

@@ -1709,6 +1709,7 @@ export interface components {
             case?: ("upper" | "lower" | "sentence") | null;
             /** Made */
             made?: string | null;
+            look?: components["schemas"]["Look"] | null;
         };
         /**
          * CaptionView
@@ -1732,6 +1733,7 @@ export interface components {
             locked: boolean;
             /** Case */
             case: ("upper" | "lower" | "sentence") | null;
+            look: components["schemas"]["Look"] | null;
             /** Shown */
             shown: components["schemas"]["Span"][] | null;
             /**
@@ -1812,6 +1814,7 @@ export interface components {
             case?: ("upper" | "lower" | "sentence") | null;
             /** Made */
             made?: string | null;
+            look?: components["schemas"]["Look"] | null;
         };
         /**
          * ChangeCaptions
@@ -2355,6 +2358,99 @@ export interface components {
              * @enum {string}
              */
             lines: "best" | "one";
+        };
+        /**
+         * Look
+         * @description A part of how words look; what is None is left to what lies below.
+         *
+         *     Sizes are parts of the picture's height (of an upright one, see `base_size`), places parts of its width and
+         *     height, colours `#RRGGBB`, transparency as the part that is not let through, angles degrees.
+         */
+        Look: {
+            /** Font */
+            font?: string | null;
+            /** Weight */
+            weight?: (400 | 700 | 900) | null;
+            /** Italic */
+            italic?: boolean | null;
+            /** Underline */
+            underline?: boolean | null;
+            /** Strike */
+            strike?: boolean | null;
+            /** Size */
+            size?: number | null;
+            /** Stretch */
+            stretch?: number | null;
+            /** Letter Spacing */
+            letter_spacing?: number | null;
+            /** Line Spacing */
+            line_spacing?: number | null;
+            /** Case */
+            case?: ("upper" | "lower" | "sentence") | null;
+            /** Colour */
+            colour?: string | null;
+            /** Opacity */
+            opacity?: number | null;
+            /** Outline Colour */
+            outline_colour?: string | null;
+            /** Outline Opacity */
+            outline_opacity?: number | null;
+            /** Outline */
+            outline?: number | null;
+            /** Outline Softness */
+            outline_softness?: number | null;
+            /** Shadow Colour */
+            shadow_colour?: string | null;
+            /** Shadow Opacity */
+            shadow_opacity?: number | null;
+            /** Shadow */
+            shadow?: number | null;
+            /** Shadow Direction */
+            shadow_direction?: number | null;
+            /** Shadow Softness */
+            shadow_softness?: number | null;
+            /** Depth */
+            depth?: boolean | null;
+            /** Background */
+            background?: string | null;
+            /** Background Opacity */
+            background_opacity?: number | null;
+            /** Background Shape */
+            background_shape?: ("lines" | "caption") | null;
+            /** Background Padding */
+            background_padding?: number | null;
+            /** Background Corners */
+            background_corners?: number | null;
+            /** Margin */
+            margin?: number | null;
+            /** Side Margin */
+            side_margin?: number | null;
+            /** Anchor */
+            anchor?: ("top" | "middle" | "bottom") | null;
+            /** Align */
+            align?: ("left" | "center" | "right") | null;
+            /** X */
+            x?: number | null;
+            /** Y */
+            y?: number | null;
+            /** Width */
+            width?: number | null;
+            /** Vertical */
+            vertical?: ("rl" | "lr") | null;
+            /** Turn */
+            turn?: number | null;
+            /** Tilt X */
+            tilt_x?: number | null;
+            /** Tilt Y */
+            tilt_y?: number | null;
+            /** Comes */
+            comes?: ("cut" | "fade" | "rise" | "grow" | "wipe" | "type") | null;
+            /** Comes Ms */
+            comes_ms?: number | null;
+            /** Goes */
+            goes?: ("cut" | "fade" | "rise" | "grow" | "wipe" | "type") | null;
+            /** Goes Ms */
+            goes_ms?: number | null;
         };
         /**
          * LookedAt
@@ -3153,6 +3249,7 @@ export interface components {
              * @default []
              */
             extras: string[][];
+            look?: components["schemas"]["Look"] | null;
         };
         /**
          * SpeakerView

@@ -5,6 +5,7 @@ import { computed, markRaw, ref, shallowReactive } from 'vue'
 import type { EditView, Operation } from '@/api/client'
 import type { Caption } from '@/session/captions'
 import { newId } from '@/session/identity'
+import { keysWaitFor } from '@/kit/commands/commands'
 import { type Lines, type OpenTrack, openTrack, type Page, type Typed } from '@/session/openTrack'
 
 export { newId } from '@/session/identity'
@@ -40,7 +41,8 @@ export const useTracks = defineStore('tracks', () => {
       track = openTrack(id, (message) => (refusal.value = message))
       opened.set(id, track)
     }
-    await track.reload()
+    // Of the captions that are there first no key is to take the others for none.
+    await keysWaitFor(track.reload())
     return track
   }
 

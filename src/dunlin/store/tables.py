@@ -92,6 +92,8 @@ class CaptionRow(Base):
     letter_case: Mapped[str | None]
     made: Mapped[str | None]
     """What it was when it was made of the transcript."""
+    look: Mapped[dict[str, Any] | None]
+    """What it says of its look, beside its place and case."""
 
 
 class TargetRow(Base):

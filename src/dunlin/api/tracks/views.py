@@ -9,6 +9,7 @@ from dunlin.api.services import Services
 from dunlin.api.wire import Language, View
 from dunlin.core.captions import Case, Operation, Placement, Span, Times, Track
 from dunlin.core.captions.letter_case import shown_spans
+from dunlin.core.captions.look import Look
 from dunlin.core.formats import Document
 from dunlin.core.project import Target, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, Measures, Spec
@@ -75,6 +76,8 @@ class CaptionView(View):
     spans: tuple[Span, ...]
     locked: bool
     case: Case | None
+    look: Look | None
+    """What it says of its look itself, beside its place and case."""
     shown: tuple[Span, ...] | None
     """The spans with their letters as they are shown, where that is not how they are written."""
     direction: Direction
@@ -244,6 +247,7 @@ def caption_views(
                 spans=caption.spans,
                 locked=caption.locked,
                 case=caption.case,
+                look=caption.look,
                 shown=shown_spans(caption) if caption.case else None,
                 direction=base_direction(place.text, setting.language),
                 measures=place.measures,

@@ -20,9 +20,9 @@ from dunlin.core.captions.edits import (
     rewrite_text,
     set_text,
 )
+from dunlin.core.captions.look import Case, Look
 from dunlin.core.captions.model import (
     Caption,
-    Case,
     Extras,
     Placement,
     Span,
@@ -41,6 +41,7 @@ __all__ = [
     "DeleteCaptions",
     "Extras",
     "InsertCaptions",
+    "Look",
     "MergeCaptions",
     "Operation",
     "Placement",

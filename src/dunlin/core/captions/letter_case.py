@@ -4,9 +4,10 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
-from dunlin.core.captions.model import Caption, Case, Span, plain_text
+from dunlin.core.captions.look import Case
+from dunlin.core.captions.model import Caption, Span, plain_text
 
-__all__ = ["as_shown", "shown_spans"]
+__all__ = ["as_shown", "in_case", "shown_spans"]
 
 _SENTENCE_BEGINS = re.compile(r"(?:\A|[.!?…]\W*\s)\W*(\w)")
 
@@ -19,14 +20,17 @@ def as_shown(caption: Caption) -> Caption:
 
 
 def shown_spans(caption: Caption) -> tuple[Span, ...]:
-    """A caption's spans with their letters as they are shown.
+    """A caption's spans with their letters as they are shown."""
+    return in_case(caption.spans, caption.case)
+
+
+def in_case(spans: tuple[Span, ...], case: Case | None) -> tuple[Span, ...]:
+    """Styled text with its letters in a case; None leaves them as they are written.
 
     In sentence case a sentence begins with a capital; what is written in capitals throughout is
     brought down first, and otherwise names keep theirs.
     """
-    if caption.case is None:
-        return caption.spans
-    return _CASES[caption.case](caption.spans)
+    return spans if case is None else _CASES[case](spans)
 
 
 def _each(change: Callable[[str], str]) -> Callable[[Sequence[Span]], tuple[Span, ...]]:

@@ -12,6 +12,7 @@ from typing import Annotated, Literal, TypeAlias
 from pydantic import WithJsonSchema
 
 from dunlin.core.captions.bounds import Colour, Milliseconds, PictureShare, Text
+from dunlin.core.captions.look import Case, Look, said_by
 
 __all__ = [
     "Caption",
@@ -75,13 +76,15 @@ class Span:
     voice: Text | None = None
     """Who speaks these words, where it is not the caption's speaker."""
     extras: Extras = ()
+    look: Look | None = None
+    """What else these words look like; where it says the same as a field beside it, it is what counts."""
 
     @property
     def is_plain(self) -> bool:
         """Whether it is in no style of its own, with nothing kept beside it."""
         return not (
             self.italic or self.bold or self.underline or self.colour or self.background
-            or self.language or self.ruby or self.voice or self.extras
+            or self.language or self.ruby or self.voice or self.extras or self.look
         )  # fmt: skip
 
     def with_text(self, text: str) -> "Span":
@@ -118,10 +121,6 @@ class Placement:
     """Lines run from top to bottom, and follow each other to the left or to the right."""
 
 
-Case: TypeAlias = Literal["upper", "lower", "sentence"]
-"""How letters are shown, whatever case they are written in."""
-
-
 @dataclass(frozen=True, init=False)
 class Caption:
     """Text shown from `in_ms` until, but not including, `out_ms`."""
@@ -142,6 +141,8 @@ class Caption:
     """None shows letters as they are written."""
     made: str | None = None
     """What it was when it was made of the transcript, as `fingerprint` tells; None if it was not."""
+    look: Look | None = None
+    """What it says of its look itself, beside its place and case."""
 
     def __init__(
         self,
@@ -156,12 +157,14 @@ class Caption:
         locked: bool = False,
         case: Case | None = None,
         made: str | None = None,
+        look: Look | None = None,
     ) -> None:
         # A file has tens of thousands: what a frozen class does for each field takes three times as long.
         own = self.__dict__
         own["id"], own["in_ms"], own["out_ms"], own["spans"] = id, in_ms, out_ms, spans
         own["speaker"], own["placement"], own["style"] = speaker, placement, style
         own["extras"], own["locked"], own["case"], own["made"] = extras, locked, case, made
+        own["look"] = look
 
     @property
     def text(self) -> str:
@@ -179,10 +182,15 @@ class Caption:
     @property
     def fingerprint(self) -> str:
         """Another one once anything is that a person sets: words and their styles, times, speaker,
-        place, style or case."""
+        place, style, case or look."""
         said = [_said_of(span) for span in self.spans]
         place = _said_of(self.placement) if self.placement else []
-        content = (self.in_ms, self.out_ms, said, self.speaker, place, self.style, self.case)
+        content: tuple[object, ...] = (
+            self.in_ms, self.out_ms, said, self.speaker, place, self.style, self.case,
+        )  # fmt: skip
+        if self.look:
+            # Without one, it is what it was before there were any.
+            content += (said_by(self.look),)
         return blake2b(repr(content).encode(), digest_size=8).hexdigest()
 
     @property
@@ -193,7 +201,11 @@ class Caption:
 
 def _said_of(part: Span | Placement) -> list[tuple[str, object]]:
     # Without what is not said, so that a field which is new to Dunlin changes no fingerprint.
-    return [(name, value) for name, value in vars(part).items() if value not in (None, False, ())]
+    return [
+        (name, said_by(value) if isinstance(value, Look) else value)
+        for name, value in vars(part).items()
+        if value not in (None, False, ())
+    ]
 
 
 def plain_text(spans: Iterable[Span]) -> str:

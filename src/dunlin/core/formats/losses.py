@@ -52,6 +52,7 @@ _HAS: dict[Feature, Callable[[Caption], bool]] = {
     "styles": lambda caption: caption.style is not None,
     "lines": lambda caption: "\n" in caption.text,
     "case": lambda caption: caption.case is not None,
+    "looks": lambda caption: caption.look is not None or any(span.look for span in caption.spans),
 }
 _DONE = {"overlap": "flatten", "lines": "join", "case": "write", "milliseconds": "round",
          "exact-colours": "nearest", "characters": "replace",
@@ -145,7 +146,7 @@ def _reduced(caption: Caption, holds: Holds, lost: dict[int, str], family: str) 
     plain = spans[0].is_plain if len(spans) == 1 else all(span.is_plain for span in spans)
     if (
         plain and not lost and not caption.extras
-        and caption.placement is None and caption.style is None
+        and caption.placement is None and caption.style is None and caption.look is None
         and (caption.speaker is None or "speakers" in features)
         and ("lines" in features or "\n" not in caption.text)
     ):  # fmt: skip
@@ -165,6 +166,7 @@ def _reduced(caption: Caption, holds: Holds, lost: dict[int, str], family: str) 
         _reduced_placement(caption.placement, features),
         caption.style if "styles" in features else None,
         _own(caption.extras, family),
+        look=caption.look if "looks" in features else None,
     )
 
 
@@ -175,7 +177,7 @@ def _reduced_span(span: Span, holds: Holds, family: str) -> Span:
     features = holds.features
     if (
         features >= _USUAL_STYLES and not span.extras and not span.colour and not span.background
-        and not (span.language or span.ruby or span.voice)
+        and not (span.language or span.ruby or span.voice or span.look)
     ):  # fmt: skip
         return span
     return Span(
@@ -189,6 +191,7 @@ def _reduced_span(span: Span, holds: Holds, family: str) -> Span:
         ruby=span.ruby if "ruby" in features else None,
         voice=span.voice if "voices" in features else None,
         extras=_own(span.extras, family),
+        look=span.look if "looks" in features else None,
     )
 
 

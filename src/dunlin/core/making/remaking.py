@@ -5,7 +5,8 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import zip_longest
 
-from dunlin.core.captions.model import Caption, Case, Span, joined, spans_of
+from dunlin.core.captions.look import Case
+from dunlin.core.captions.model import Caption, Span, joined, spans_of
 from dunlin.core.making.segmentation import Shape, segmented
 from dunlin.core.specs.measures import least_gap_ms
 from dunlin.core.specs.model import Spec

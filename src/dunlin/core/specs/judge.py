@@ -7,8 +7,7 @@ from typing import get_args
 from dunlin.core.captions.model import Caption, Track
 from dunlin.core.specs.measures import Bounds, measures
 from dunlin.core.specs.model import RuleName, Spec, for_language
-from dunlin.core.specs.rules import RULES, Finding, Place, Rule, Setting
-from dunlin.core.specs.rules import endless
+from dunlin.core.specs.rules import RULES, Finding, Place, Rule, Setting, endless
 from dunlin.core.specs.rules.place import Check, Trigger, triggers_in
 from dunlin.core.timecode import FrameRate
 

@@ -4,12 +4,17 @@ from fractions import Fraction
 
 from dunlin.core.timecode import FrameRate, first_frame_from
 
-__all__ = ["colour_code", "edge_time", "escaped", "point_code", "switched"]
+__all__ = ["alpha_code", "colour_code", "edge_time", "escaped", "point_code", "switched"]
 
 
 def colour_code(value: str) -> str:
     """`#RRGGBB` as the script writes it, blue first."""
     return f"&H{value[5:7]}{value[3:5]}{value[1:3]}&".upper()
+
+
+def alpha_code(opacity: float) -> str:
+    """How much is let through, as the script writes it: two hexadecimal digits, 00 for nothing."""
+    return f"{round(255 * (1 - opacity)):02X}"
 
 
 def switched(name: str, on: bool) -> str:

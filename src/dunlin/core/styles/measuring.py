@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import cache, lru_cache
 
+import regex
 import uharfbuzz
 
 from dunlin.core.styles.model import Style, Weight, bolder
@@ -12,6 +13,8 @@ from dunlin.core.styles.shelf import LATIN, Run, font_file, runs_of
 
 __all__ = ["EMOJI_SIZE", "line_width", "surely_fitting", "surely_fitting_in_any_face", "text_width"]
 
+
+_CLUSTER = regex.compile(r"\X")
 
 EMOJI_SIZE = 0.82
 """Width and height of an emoji, as a part of the height of its line."""
@@ -29,7 +32,8 @@ def text_width(text: str, style: Style, picture: Script) -> float:
     """Pixels of the picture that a text without line breaks takes, each part of it shaped with the
     font that draws it."""
     height = style.size * base_size(picture)
-    return sum(_run_width(run, style) for run in runs_of(text, style.language)) * height
+    runs = runs_of(text, style.language, style.font)
+    return sum(_run_width(run, style) for run in runs) * height
 
 
 def _run_width(run: Run, style: Style) -> float:
@@ -38,7 +42,10 @@ def _run_width(run: Run, style: Style) -> float:
         return EMOJI_SIZE
     # What nothing can draw is a box, as wide as that of the Latin font.
     face = (run.family or LATIN, style.weight, style.italic)
-    return _advances(_font(*face), run.text) / _line_units(*face)
+    width = _advances(_font(*face), run.text) / _line_units(*face)
+    if style.letter_spacing:
+        width += style.letter_spacing * len(_CLUSTER.findall(run.text))
+    return width * style.stretch
 
 
 @lru_cache(256)
@@ -47,9 +54,12 @@ def surely_fitting(style: Style, picture: Script, limit: float) -> Callable[[str
 
     False says nothing; it spares shaping where there is much room.
     """
+    if style.letter_spacing or style.font != LATIN:
+        return lambda text: False
     # What letters move together, as with `fi` and `AV`, is far more than what they move apart.
     face = (LATIN, style.weight, style.italic)
-    room = 0.97 * limit * picture.width * _line_units(*face) / (style.size * base_size(picture))
+    width = style.size * base_size(picture) * style.stretch
+    room = 0.97 * limit * picture.width * _line_units(*face) / width
     width_of = _letters(*face).__getitem__
     narrow = width_of(_WIDEST_NARROW)
     wide = {ord(letter): None for letter in _ASCII if width_of(letter) > narrow}

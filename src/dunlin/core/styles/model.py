@@ -1,10 +1,11 @@
 """How captions look: complete styles, and looks that say a part of one, laid over each other."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, fields, replace
-from typing import Literal, TypeAlias
+from dataclasses import dataclass, field, replace
+from typing import Any, Literal
 
-from dunlin.core.captions.model import Caption, Case, Placement, Span
+from dunlin.core.captions.look import PROPERTIES, Case, Entrance, Look, Weight, said_by
+from dunlin.core.captions.model import Caption, Placement, Span
 
 __all__ = [
     "STYLES",
@@ -21,56 +22,43 @@ __all__ = [
 ]
 
 
-Weight: TypeAlias = Literal[400, 700, 900]
-
-
-@dataclass(frozen=True)
-class Look:
-    """A part of how words look; what is None is left to what lies below.
-
-    Sizes are parts of the picture's height, places parts of its width and height, colours `#RRGGBB`.
-    """
-
-    font: str | None = None
-    weight: Weight | None = None
-    italic: bool | None = None
-    underline: bool | None = None
-    size: float | None = None
-    colour: str | None = None
-    background: str | None = None
-    outline_colour: str | None = None
-    outline: float | None = None
-    shadow: float | None = None
-    margin: float | None = None
-    side_margin: float | None = None
-    anchor: Literal["top", "middle", "bottom"] | None = None
-    align: Literal["left", "center", "right"] | None = None
-    x: float | None = None
-    y: float | None = None
-    width: float | None = None
-    vertical: Literal["rl", "lr"] | None = None
-    case: Case | None = None
-
-
 @dataclass(frozen=True)
 class Style:
-    """The whole look of captions, under a name."""
+    """The whole look of captions, under a name; what its properties mean stands at `Look`."""
 
     id: str
     name: str
     font: str = "Noto Sans"
     weight: Weight = 700
-    """Regular, bold or black, as CSS counts."""
     italic: bool = False
     underline: bool = False
+    strike: bool = False
     size: float = 0.07
-    """Height of the line, from ascent to descent; 50 pixels on a 720-line picture."""
+    """50 pixels on a 720-line picture."""
+    stretch: float = 1.0
+    letter_spacing: float = 0.0
+    line_spacing: float = 1.0
+    case: Case | None = None
+
     colour: str = "#FFFFFF"
-    background: str | None = None
-    """Colour of a filled ground behind the words."""
+    opacity: float = 1.0
     outline_colour: str = "#14191B"
+    outline_opacity: float = 1.0
     outline: float = 0.0046
-    shadow: float = 0.0014
+    outline_softness: float = 0.0
+    shadow_colour: str = "#14191B"
+    shadow_opacity: float = 1.0
+    shadow: float = 0.002
+    shadow_direction: float = 45.0
+    shadow_softness: float = 0.0
+    depth: bool = False
+    background: str | None = None
+    """Colour of a filled ground behind the words; None for none."""
+    background_opacity: float = 1.0
+    background_shape: Literal["lines", "caption"] = "lines"
+    background_padding: float = 0.009
+    background_corners: float = 0.0
+
     margin: float = 0.055
     """Distance of the lowest line from the picture's lower edge, or of the highest from the upper."""
     side_margin: float = 0.06
@@ -82,12 +70,17 @@ class Style:
     width: float | None = None
     """Part of the picture's width that lines may take before they wrap; None is what the side margins leave."""
     vertical: Literal["rl", "lr"] | None = None
-    case: Case | None = None
+    turn: float = 0.0
+    tilt_x: float = 0.0
+    tilt_y: float = 0.0
+
+    comes: Entrance = "cut"
+    comes_ms: int = 200
+    goes: Entrance = "cut"
+    goes_ms: int = 200
+
     language: str = "en"
     """BCP 47 tag of the words: whose forms Chinese characters have, and from which side lines run."""
-
-
-_PROPERTIES = tuple(each.name for each in fields(Look))
 
 
 def styled(style: Style, *looks: Look) -> Style:
@@ -95,7 +88,7 @@ def styled(style: Style, *looks: Look) -> Style:
     said = {
         name: value
         for look in looks
-        for name in _PROPERTIES
+        for name in PROPERTIES
         if (value := getattr(look, name)) is not None
     }
     return replace(style, **said) if said else style
@@ -103,17 +96,18 @@ def styled(style: Style, *looks: Look) -> Style:
 
 def look_of_caption(caption: Caption) -> Look:
     """What a caption says of its look itself."""
-    place = caption.placement
+    place, look = caption.placement, caption.look or _NOTHING
     if place is None:
-        return _NOTHING if caption.case is None else Look(case=caption.case)
-    return Look(
+        return look if caption.case is None else replace(look, case=caption.case)
+    return replace(
+        look,
         anchor=place.anchor,
         align=place.align,
         x=place.x,
         y=place.y,
         width=place.width,
         vertical=place.vertical,
-        case=caption.case,
+        case=caption.case or look.case,
     )
 
 
@@ -121,12 +115,13 @@ def look_of_span(span: Span) -> Look:
     """What words say of their look: styles are put on, never taken off."""
     if span.is_plain:
         return _NOTHING
-    return Look(
-        italic=span.italic or None,
-        underline=span.underline or None,
-        colour=span.colour,
-        background=span.background,
-    )
+    said: dict[str, Any] = {
+        "italic": span.italic or None,
+        "underline": span.underline or None,
+        "colour": span.colour,
+        "background": span.background,
+    }
+    return Look(**(said | said_by(span.look) if span.look else said))
 
 
 def style_of_words(style: Style, span: Span) -> Style:
@@ -134,8 +129,11 @@ def style_of_words(style: Style, span: Span) -> Style:
     is in CSS Fonts 4, 2.2.1."""
     if span.is_plain:
         return style
-    look = styled(style, look_of_span(span))
-    return replace(look, weight=bolder(style.weight)) if span.bold else look
+    # The ground behind a caption is drawn once, and is not that of words in it.
+    look = styled(replace(style, background=None), look_of_span(span))
+    if span.bold and not (span.look and span.look.weight):
+        return replace(look, weight=bolder(style.weight))
+    return look
 
 
 def bolder(weight: Weight) -> Weight:

@@ -1,31 +1,35 @@
 """Captions compiled to the script that libass draws, in the page and in the burn alike."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
+from math import sqrt
 
-from dunlin.core.captions.letter_case import shown_spans
-from dunlin.core.captions.model import Caption, Placement, Span
+from dunlin.core.captions.letter_case import in_case
+from dunlin.core.captions.look import Look, said_by
+from dunlin.core.captions.model import Caption, Span, plain_text
 from dunlin.core.captions.placing import keypad_number
-from dunlin.core.styles.codes import colour_code, edge_time, escaped, point_code, switched
+from dunlin.core.styles.codes import alpha_code, edge_time
 from dunlin.core.styles.directed import directed
-from dunlin.core.styles.measuring import EMOJI_SIZE, text_width
-from dunlin.core.styles.model import Style, StyleSheet, placement_of, style_of_words
+from dunlin.core.styles.grounds import ground_outlines, path_of
+from dunlin.core.styles.layout import RUBY_SIZE, Layout, keypad_of, laid_out, point_of
+from dunlin.core.styles.model import Style, StyleSheet, placement_of
+from dunlin.core.styles.motion import Pose, is_faded_only, poses, with_hidden_end
 from dunlin.core.styles.picture import Script, base_size
-from dunlin.core.styles.shelf import EMOJI_UNITS, LATIN, emoji_layers, runs_of
+from dunlin.core.styles.words import Words, face_name, full_colour
 from dunlin.core.styles.wrapping import joined_lines, lines_of, spans_width, wrapped
+from dunlin.core.text.direction import base_direction
 from dunlin.core.timecode import FrameRate
 
 __all__ = ["Script", "event_lines", "render_script", "script_head"]
 
-_EMOJI_BELOW = 64
-"""Units of it that hang below the base line."""
-_SPACE = "\N{NO-BREAK SPACE}"
-# Two specks that are too small to be seen make each drawing as large as the whole square.
-_EMOJI_CORNERS = "m 0 0 l 1 0 0 1 m 512 512 l 511 512 512 511"
 _BY_FIRST_LETTER = -1
 """In the place of a character set: each line runs as its first letter does."""
-_RUBY_SIZE = 0.5
-"""Height of a reading, as a part of that of the words it stands beside (JLREQ 3.3.3)."""
+_GROUND, _SHADOW, _WORDS = 0, 1, 2
+"""Layers of the script, the lowest first, of captions that are drawn in several."""
+_UNITS = 8
+"""Of a path to a pixel, which the script calls `p4`: powers of two from `p1`."""
+_MOST_DEPTH = 60
+"""Shadows that make up the depth of letters, a pixel apart."""
 
 
 def script_head(sheet: StyleSheet | Style, picture: Script) -> str:
@@ -51,32 +55,28 @@ def _style_lines(style: Style, number: int, picture: Script) -> str:
     base = base_size(picture)
     side = round(style.side_margin * picture.width)
     name, box = _script_names(number)
+    text = full_colour(style.colour, style.opacity)
+    edge = full_colour(style.outline_colour, style.outline_opacity)
+    shade = full_colour(style.shadow_colour, style.shadow_opacity)
+    spacing = style.letter_spacing * style.size * base
     numbers = (
-        f"{style.size * base:.1f},{_full_colour(style.colour)},{_full_colour(style.colour)},"
-        f"{_full_colour(style.outline_colour)},{_full_colour(style.outline_colour)},"
-        f"{-int(style.weight >= 600)},{-int(style.italic)},{-int(style.underline)},0,100,100,0,0,"
+        f"{style.size * base:.1f},{text},{text},{edge},{shade},"
+        f"{-int(style.weight >= 600)},{-int(style.italic)},{-int(style.underline)},{-int(style.strike)},"
+        f"{style.stretch * 100:.6g},100,{spacing:.4g},0,"
     )
-    edge = f"{style.outline * base:.2f},{style.shadow * base:.2f}"
+    # The script's own shadow falls as far to the right as down.
+    widths = f"{style.outline * base:.2f},{style.shadow / sqrt(2) * base:.2f}"
     alignment = keypad_number(placement_of(style))
     margins = f"{alignment},{side},{side},{round(style.margin * picture.height)},{_BY_FIRST_LETTER}"
     return (
-        f"Style: {name},{_face_name(style, style.font)},{numbers}1,{edge},{margins}\n"
+        f"Style: {name},{face_name(style, style.font)},{numbers}1,{widths},{margins}\n"
         # 3: a filled ground behind the words, in the colour of the outline.
-        f"Style: {box},{_face_name(style, style.font)},{numbers}3,{style.outline * 2 * base:.2f},0,{margins}\n"
+        f"Style: {box},{face_name(style, style.font)},{numbers}3,{style.background_padding * base:.2f},0,{margins}\n"
     )
 
 
 def _script_names(number: int) -> tuple[str, str]:
     return (f"Caption{number}", f"Box{number}") if number else ("Caption", "Box")
-
-
-def _face_name(style: Style, family: str) -> str:
-    """What the renderer calls a font; the black faces are a family of their own to it."""
-    return f"{family} Black" if style.weight == 900 and family == LATIN else family
-
-
-def _full_colour(value: str) -> str:
-    return f"&H00{colour_code(value)[2:-1]}"
 
 
 def event_lines(
@@ -94,146 +94,229 @@ def event_lines(
     number = [None, *sheet.styles].index(caption.style) if caption.style in sheet.styles else 0
     named = sheet.styles.get(caption.style or "", sheet.default)
     style = sheet.style_of(caption)
-    drawing = _Drawing(named, _script_names(number), style, picture)
-    spans = directed(wrapped(shown_spans(caption), style, picture), style.language)
-    times = f"{edge_time(caption.in_ms, rate)},{edge_time(caption.out_ms, rate)}"
-    placed = caption.placement is not None
-    if style.vertical:
-        texts = [drawing.upright(spans)]
-    elif any(span.ruby for span in spans):
-        texts = drawing.with_readings(spans)
-    else:
-        texts = [drawing.placed(placed) + drawing.text(spans)]
-    head = f"Dialogue: 0,{times},{_script_names(number)[0]},,0,0,0,,"
-    return "".join(f"{head}{text}\n" for text in texts)
+    shown = in_case(caption.spans, style.case)
+    spans = directed(wrapped(shown, style, picture), style.language)
+    if style.vertical == "lr":
+        # Laid out lying, the first line is the lowest.
+        spans = joined_lines(reversed(lines_of(spans)))
+    drawing = _Drawing(named, _script_names(number), style, picture, spans)
+    name = drawing.names[0]
+
+    def line(layer: int, start: int, end: int, text: str) -> str:
+        times = f"{edge_time(start, rate)},{edge_time(end, rate)}"
+        return f"Dialogue: {layer},{times},{name},,0,0,0,,{text}\n"
+
+    if is_faded_only(style):
+        fade = _fade(style)
+        events = drawing.events(placed=caption.placement is not None, opening=fade)
+        return "".join(line(layer, caption.in_ms, caption.out_ms, text) for layer, text in events)
+    return "".join(
+        line(layer, start, end, text)
+        for start, end, pose in poses(caption, style, rate)
+        for layer, text in drawing.posed(pose).events(placed=True, opening=drawing.opening(pose))
+    )
+
+
+def _fade(style: Style) -> str:
+    coming = style.comes_ms * (style.comes == "fade")
+    going = style.goes_ms * (style.goes == "fade")
+    return f"\\fad({coming},{going})" if coming or going else ""
 
 
 class _Drawing:
-    """How the words of one caption are written into the script."""
+    """A caption in the words of a script: events that are drawn over each other."""
 
-    def __init__(self, named: Style, names: tuple[str, str], style: Style, picture: Script) -> None:
+    def __init__(
+        self,
+        named: Style,
+        names: tuple[str, str],
+        style: Style,
+        picture: Script,
+        spans: tuple[Span, ...],
+    ) -> None:
         self.named, self.names, self.style, self.picture = named, names, style, picture
+        self.spans = spans
 
-    def text(self, spans: Iterable[Span], *, upright: bool = False) -> str:
-        """Words with the codes in which they differ from their style in the script.
+    def posed(self, pose: Pose) -> "_Drawing":
+        """The same in a moment in which it is otherwise."""
+        style, spans = self.style, self.spans
+        if pose.lowered:
+            x, y = point_of(style, self.picture)
+            down = pose.lowered * style.size * base_size(self.picture)
+            style = replace(style, x=x / self.picture.width, y=(y + down) / self.picture.height)
+        if pose.size != 1:
+            style = replace(style, **{name: getattr(style, name) * pose.size for name in _LENGTHS})
+        if pose.typed != 1:
+            spans = with_hidden_end(spans, pose.typed)
+        return _Drawing(self.named, self.names, style, self.picture, spans)
 
-        :param upright: letters that stand upright in lines that run downwards are turned back
-        """
-        result = []
-        for span in spans:
-            look = style_of_words(self.style, span)
-            for run in runs_of(span.text, look.language):
-                if run.emoji:
-                    result.append(self._emoji(run.emoji, look))
-                    continue
-                codes = self._codes(look, run.family or LATIN, upright)
-                text = escaped(run.text)
-                result.append(f"{{{codes}}}{text}{{\\r}}" if codes else text)
-        return "".join(result)
-
-    def _codes(self, look: Style, family: str, upright: bool) -> str:
-        named = self.named
-        if look is named and family == look.font and not upright:
-            return ""
-        face = f"@{_face_name(look, family)}" if upright else _face_name(look, family)
-        codes = f"\\fn{face}" * (face != _face_name(named, named.font))
-        if look.size != named.size:
-            codes += f"\\fs{look.size * base_size(self.picture):.1f}"
-        if look.italic != named.italic:
-            codes += switched("i", look.italic)
-        if (look.weight >= 600) != (named.weight >= 600):
-            codes += switched("b", look.weight >= 600)
-        if look.underline != named.underline:
-            codes += switched("u", look.underline)
-        if look.colour != named.colour:
-            codes += f"\\c{_full_colour(look.colour)}&"
-        if look.outline_colour != named.outline_colour:
-            codes += f"\\3c{_full_colour(look.outline_colour)}&"
-        if look.background:
-            codes = f"\\r{self.names[1]}\\3c{_full_colour(look.background)}&{codes}"
+    def opening(self, pose: Pose) -> str:
+        """Codes for what a moment does to all of the caption."""
+        codes = ""
+        if pose.opacity != 1:
+            transparent = round(255 * (1 - pose.opacity))
+            codes += f"\\fade({transparent},{transparent},{transparent},0,0,0,0)"
+        if pose.uncovered != 1:
+            codes += self._uncovered(pose.uncovered)
         return codes
 
-    def _emoji(self, name: str, look: Style) -> str:
-        """An emoji in line with the text: its layers over each other.
+    def _uncovered(self, part: float) -> str:
+        """A window over the part of the lines from where they begin, with room for their edges."""
+        left, top, right, bottom = self._layout().box
+        room = self.style.size * base_size(self.picture)
+        left, right = left - room / 2, right + room / 2
+        if base_direction(plain_text(self.spans), self.style.language) == "rtl":
+            left = right - (right - left) * part
+        else:
+            right = left + (right - left) * part
+        return f"\\clip({left:.1f},{top - room:.1f},{right:.1f},{bottom + room:.1f})"
 
-        Each is a drawing as wide as the whole; behind all but the last a space of negative width goes
-        back. The isolate keeps their order in lines that run from right to left.
+    def _layout(self) -> Layout:
+        return laid_out(self.spans, self.style, self.picture)
+
+    def events(self, *, placed: bool, opening: str = "") -> list[tuple[int, str]]:
+        """Layers, and what is drawn in them.
+
+        :param placed: whether the caption says itself where it stands, also if that is where its style puts it
+        :param opening: codes that are about all of it
         """
-        side = EMOJI_SIZE * look.size * base_size(self.picture)
-        scale = side / EMOJI_UNITS * 100
-        plain = "\\bord0\\shad0\\b0\\i0\\u0"
-        drawn = []
-        for layer in emoji_layers(name):
-            codes = f"\\fscx{scale:.3f}\\fscy{scale:.3f}\\pbo{_EMOJI_BELOW}"
-            codes += f"\\c{_full_colour(layer.colour)}&"
-            if layer.opacity < 1:
-                codes += f"\\1a&H{round(255 * (1 - layer.opacity)):02X}&"
-            drawn.append(f"{{{plain}{codes}\\p1}}{_EMOJI_CORNERS} {layer.path}{{\\p0\\r}}")
-        space = text_width(_SPACE, look, self.picture)
-        back = f"{{{plain}\\fn{LATIN}\\fsp{-side - space:.2f}}}{_SPACE}{{\\r}}"
-        return f"\N{LEFT-TO-RIGHT ISOLATE}{back.join(drawn)}\N{POP DIRECTIONAL ISOLATE}"
+        style = self.style
+        ground = style.background is not None and style.background_opacity > 0
+        separate = style.shadow > 0 and style.shadow_opacity > 0 and (
+            style.depth or style.shadow_softness != style.outline_softness
+        )  # fmt: skip
+        by_line = style.line_spacing != 1 or any(span.ruby for span in self.spans)
+        if not (ground or separate or by_line or style.vertical or self._turn()):
+            return [
+                (
+                    0,
+                    f"{{{codes}}}{self._words(style)}"
+                    if (codes := self._placed(placed) + opening)
+                    else self._words(style),
+                )
+            ]
+        layout = self._layout()
+        events = []
+        if ground:
+            events += [(_GROUND, text) for text in self._grounds(layout, opening)]
+        if separate:
+            events += [
+                (_SHADOW, text)
+                for shadow in self._shadows()
+                for text in self._laid(shadow, layout, by_line, opening, shadow=True)
+            ]
+            style = replace(style, shadow=0.0)
+        layer = _WORDS if ground or separate else 0
+        events += [(layer, text) for text in self._laid(style, layout, by_line, opening)]
+        return events
 
-    def placed(self, said: bool) -> str:
+    def _words(self, style: Style, spans: Iterable[Span] | None = None) -> str:
+        words = Words(self.named, self.names, style, self.picture, self._turn())
+        return words.text(self.spans if spans is None else spans, upright=bool(style.vertical))
+
+    def _turn(self) -> str:
+        """Codes by which the caption is turned and tilted; lines that run downwards are laid out lying."""
+        style = self.style
+        codes = ""
+        if turn := style.turn + 90 * bool(style.vertical):
+            codes += f"\\frz{-turn:g}"
+        if style.tilt_x:
+            codes += f"\\frx{style.tilt_x:g}"
+        if style.tilt_y:
+            codes += f"\\fry{style.tilt_y:g}"
+        return codes
+
+    def _placed(self, said: bool) -> str:
         """Codes for where the caption stands, if that is not where its style in the script puts it."""
         place = placement_of(self.style)
         if not said and place == placement_of(self.named):
             return ""
         codes = f"\\an{keypad_number(place)}"
         if place.x is not None or place.y is not None:
-            codes += point_code(*self._point(place), self.picture.width, self.picture.height)
-        return f"{{{codes}}}"
+            codes += _point_code("pos", point_of(self.style, self.picture))
+        return codes
 
-    def _point(self, place: Placement) -> tuple[float, float]:
-        """The point of the picture, in parts of it, that a caption's own point comes to lie on."""
-        side, margin = self.style.side_margin, self.style.margin
-        x = {"left": side, "center": 0.5, "right": 1 - side}[place.align]
-        y = {"top": margin, "middle": 0.5, "bottom": 1 - margin}[place.anchor]
-        return (x if place.x is None else place.x, y if place.y is None else place.y)
-
-    def upright(self, spans: tuple[Span, ...]) -> str:
-        """Words whose lines run from top to bottom: lines turned clockwise about the caption's point.
-
-        The `@` before a font's name turns letters that stand upright in such lines back.
-        """
-        place = placement_of(self.style)
-        lines = lines_of(spans)
-        if self.style.vertical == "lr":
-            lines.reverse()
-        turned = joined_lines(lines)
-        # What is above lies to the right once it is turned, and what is to the left above.
-        column = ("top", "middle", "bottom").index(place.anchor)
-        row = ("left", "center", "right").index(place.align)
-        codes = f"\\an{row * 3 + column + 1}"
-        codes += point_code(*self._point(place), self.picture.width, self.picture.height)
-        return f"{{{codes}\\frz-90}}{self.text(turned, upright=True)}"
-
-    def with_readings(self, spans: tuple[Span, ...]) -> list[str]:
-        """An event for each line and each reading, put where they belong by their measured widths."""
-        place = placement_of(self.style)
-        height = self.style.size * base_size(self.picture)
-        above = height * _RUBY_SIZE
-        lines = lines_of(spans)
-        heights = [height + above * any(span.ruby for span in line) for line in lines]
-        x, y = self._point(place)
-        rows = ("top", "middle", "bottom").index(place.anchor)
-        top = y * self.picture.height - sum(heights) * rows / 2
-        columns = ("left", "center", "right").index(place.align)
-        texts = []
-        for line, taken in zip(lines, heights, strict=True):
-            top += taken
-            width = spans_width(line, self.style, self.picture)
-            left = x * self.picture.width - width * columns / 2
-            texts.append(f"{{\\an1\\pos({left:.2f},{top:.2f})}}{self.text(line)}")
-            for span in line:
-                own = spans_width([span], self.style, self.picture)
+    def _laid(
+        self, style: Style, layout: Layout, by_line: bool, opening: str, *, shadow: bool = False
+    ) -> Iterator[str]:
+        """The words where they belong: in one event, or in one for each line and each reading."""
+        turn = self._turn()
+        if not by_line:
+            codes = f"\\an{keypad_of(style)}{_point_code('pos', layout.point)}{turn}{opening}"
+            yield f"{{{codes}}}{self._words(style, _unlit(self.spans) if shadow else self.spans)}"
+            return
+        about = (_point_code("org", layout.point) + turn if turn else "") + opening
+        for line in layout.lines:
+            if not line.spans:
+                continue
+            bottom = line.top + line.height
+            at = _point_code("pos", (line.left, bottom))
+            spans = _unlit(line.spans) if shadow else line.spans
+            yield f"{{\\an1{at}{about}}}{self._words(style, spans)}"
+            left = line.left
+            for span in line.spans:
+                own = spans_width([span], style, self.picture)
                 if span.ruby:
-                    small = replace(self.style, size=self.style.size * _RUBY_SIZE)
-                    drawing = _Drawing(self.named, self.names, small, self.picture)
-                    reading = drawing.text([replace(span, text=span.ruby, ruby=None)])
-                    at = f"\\an2\\pos({left + own / 2:.2f},{top - height:.2f})"
-                    texts.append(f"{{{at}}}{reading}")
+                    small = replace(style, size=style.size * RUBY_SIZE)
+                    reading = replace(span, text=span.ruby, ruby=None)
+                    words = self._words(small, _unlit([reading]) if shadow else [reading])
+                    height = style.size * base_size(self.picture)
+                    at = _point_code("pos", (left + own / 2, bottom - height))
+                    yield f"{{\\an2{at}{about}}}{words}"
                 left += own
-        return texts
+
+    def _grounds(self, layout: Layout, opening: str) -> Iterator[str]:
+        style = self.style
+        radius = style.background_corners * base_size(self.picture)
+        for outline in ground_outlines(layout, style, self.picture):
+            left, top = (min(point[axis] for point in outline) for axis in (0, 1))
+            path = path_of(tuple((x - left, y - top) for x, y in outline), radius, _UNITS)
+            codes = f"\\an7{_point_code('pos', (left, top))}"
+            if turn := self._turn():
+                codes += _point_code("org", layout.point) + turn
+            codes += (
+                f"{opening}\\bord0\\shad0\\blur0\\fscx100\\c{full_colour(style.background or '')}&"
+            )
+            codes += f"\\1a&H{alpha_code(style.background_opacity)}&"
+            yield f"{{{codes}\\p4}}{path}{{\\p0}}"
+
+    def _shadows(self) -> Iterator[Style]:
+        """Looks in which nothing but the shadow is seen: one, or for letters with depth many behind each other."""
+        style = replace(
+            self.style,
+            opacity=_HARDLY,
+            outline_opacity=_HARDLY,
+            outline_softness=self.style.shadow_softness,
+        )
+        count = 1
+        if style.depth:
+            count = min(max(round(style.shadow * base_size(self.picture)), 1), _MOST_DEPTH)
+        for n in range(count, 0, -1):
+            yield replace(style, shadow=style.shadow * n / count)
+
+
+_LENGTHS = (
+    "size", "outline", "outline_softness", "shadow", "shadow_softness", "background_padding",
+    "background_corners",
+)  # fmt: skip
+"""What grows with a caption."""
+_HARDLY = 1 / 255
+"""As little as can be seen: what is not seen at all casts no shadow, either."""
+_UNLIT = Look(opacity=_HARDLY, outline_opacity=_HARDLY)
+
+
+def _unlit(spans: Iterable[Span]) -> tuple[Span, ...]:
+    """Words of which only the shadow is seen, whatever they look like."""
+    return tuple(
+        replace(span, background=None, look=replace(span.look, **said_by(_UNLIT)))
+        if span.look
+        else replace(span, background=None)
+        for span in spans
+    )
+
+
+def _point_code(name: str, point: tuple[float, float]) -> str:
+    return f"\\{name}({point[0]:.2f},{point[1]:.2f})"
 
 
 def render_script(

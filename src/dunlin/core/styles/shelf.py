@@ -13,6 +13,7 @@ from functools import cache, lru_cache
 from importlib import resources
 from itertools import groupby
 from pathlib import Path
+from typing import Any
 
 import regex
 import uharfbuzz
@@ -122,19 +123,33 @@ def family_files(family: str) -> list[Path]:
 
 
 @cache
+def _listed() -> list[dict[str, Any]]:
+    listed: list[dict[str, Any]] = json.loads((FONTS / "families.json").read_text("utf-8"))
+    return listed
+
+
+@cache
 def _families() -> dict[str, dict[str, str]]:
-    listed = json.loads((FONTS / "families.json").read_text("utf-8"))
-    return {one["family"]: one["files"] for one in listed}
+    return {one["family"]: one["files"] for one in _listed()}
 
 
-def runs_of(text: str, language: str) -> tuple[Run, ...]:
+@cache
+def _fallbacks() -> tuple[str, ...]:
+    """Families that draw what a chosen one has no letters for; those with a kind are there to be chosen."""
+    return tuple(one["family"] for one in _listed() if "kind" not in one)
+
+
+def runs_of(text: str, language: str, font: str = LATIN) -> tuple[Run, ...]:
     """A text in parts, each with the family that draws it.
 
     :param language: BCP 47 tag; tells whose forms Chinese characters have
+    :param font: the family that draws all that it has letters for; the Latin one where it is not on the shelf
     """
+    if font != LATIN and font in _families():
+        return _parted(text, language, font)
     if _is_latin(text, language):
         return (Run(text, LATIN),) if text else ()
-    return _parted(text, language)
+    return _parted(text, language, LATIN)
 
 
 def _is_latin(text: str, language: str) -> bool:
@@ -150,15 +165,15 @@ def _latin_letters() -> frozenset[str]:
 
 
 @lru_cache(4096)
-def _parted(text: str, language: str) -> tuple[Run, ...]:
+def _parted(text: str, language: str, font: str) -> tuple[Run, ...]:
     pieces: list[tuple[str | None, str | None, str]] = []
-    family: str | None = LATIN
+    family: str | None = font
     for match in _CLUSTER.finditer(text):
         cluster = match[0]
         emoji = _emoji_named(cluster)
         seen = _UNSEEN.sub("", cluster)
         if emoji is None and seen:
-            family = _family_of(seen, language)
+            family = _family_of(seen, language, font)
         # What is not seen goes with what is before it.
         pieces.append((None if emoji else family, emoji, cluster))
     return tuple(
@@ -179,13 +194,15 @@ def _joined(
 
 
 @lru_cache(8192)
-def _family_of(cluster: str, language: str) -> str | None:
+def _family_of(cluster: str, language: str, font: str) -> str | None:
     points = frozenset(map(ord, cluster))
-    return next((f for f in _candidates(cluster, language) if points <= _covered(f)), None)
+    return next((f for f in _candidates(cluster, language, font) if points <= _covered(f)), None)
 
 
-def _candidates(cluster: str, language: str) -> Iterator[str]:
+def _candidates(cluster: str, language: str, font: str) -> Iterator[str]:
     """Families that may draw a cluster, the best first."""
+    if font != LATIN:
+        yield font
     wide = cluster in _WIDE_MARKS and language.lower().startswith(_WIDE_LANGUAGES)
     if not wide:
         yield LATIN
@@ -198,7 +215,7 @@ def _candidates(cluster: str, language: str) -> Iterator[str]:
         yield from ("Noto Sans Symbols", "Noto Sans Symbols 2")
     yield han
     # Also characters that another language writes, and marks of another script.
-    yield from (family for family in _families() if family != han)
+    yield from (family for family in _fallbacks() if family != han)
 
 
 def _han_family(language: str) -> str:

@@ -52,7 +52,8 @@ def wrapped(spans: tuple[Span, ...], style: Style, picture: Script) -> tuple[Spa
     limit = room_of(style) * picture.width
     most = max(limit, _between_margins(style) * picture.width)
     surely_fits = surely_fitting_in_any_face(style, picture, room_of(style))
-    if style.vertical or surely_fits(plain_text(spans)):
+    larger = any(span.look for span in spans)
+    if style.vertical or (not larger and surely_fits(plain_text(spans))):
         return spans
     return joined_lines(
         part for line in lines_of(spans) for part in _broken(line, style, picture, limit, most)

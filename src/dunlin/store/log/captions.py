@@ -8,8 +8,9 @@ from typing import Any
 from sqlalchemy import Connection, delete, select
 from sqlalchemy.dialects.sqlite import insert as upsert
 
-from dunlin.core.captions import Caption, Extras, Placement, Span, Track
+from dunlin.core.captions import Caption, Extras, Look, Placement, Span, Track
 from dunlin.core.captions.edits import Applied
+from dunlin.core.captions.look import said_by
 from dunlin.store.faults import DamagedProject, told_as_damage
 from dunlin.store.tables import CaptionRow
 
@@ -27,6 +28,7 @@ _COLUMNS = (
     CaptionRow.locked,
     CaptionRow.letter_case,
     CaptionRow.made,
+    CaptionRow.look,
 )
 # A statement takes a limited number of values.
 _AT_ONCE = 500
@@ -40,11 +42,12 @@ def read_track(connection: Connection, track_id: str) -> Track:
 
 
 def _caption(row: Sequence[Any]) -> Caption:
-    id_, in_ms, out_ms, speaker, spans, placement, style, extras, *rest = row
+    id_, in_ms, out_ms, speaker, spans, placement, style, extras, locked, case, made, look = row
     place = Placement(**placement) if placement else None
     return Caption(
-        id_, in_ms, out_ms, tuple(map(_span, spans)), speaker, place, style, _extras(extras), *rest
-    )
+        id_, in_ms, out_ms, tuple(map(_span, spans)), speaker, place, style, _extras(extras),
+        locked, case, made, Look(**look) if look else None,
+    )  # fmt: skip
 
 
 def read_what_can_be(connection: Connection, track_id: str) -> tuple[Caption, ...]:
@@ -59,7 +62,9 @@ def read_what_can_be(connection: Connection, track_id: str) -> tuple[Caption, ..
 
 
 def _span(stored: dict[str, Any]) -> Span:
-    return Span(**(stored | {"extras": _extras(stored.get("extras", ()))}))
+    look = stored.get("look")
+    parts = {"extras": _extras(stored.get("extras", ())), "look": Look(**look) if look else None}
+    return Span(**(stored | parts))
 
 
 def _extras(stored: Iterable[Sequence[str]]) -> Extras:
@@ -107,12 +112,14 @@ def _row(track_id: str, caption: Caption) -> dict[str, Any]:
         "locked": caption.locked,
         "letter_case": caption.case,
         "made": caption.made,
+        "look": said_by(caption.look) if caption.look else None,
     }
 
 
 def _stored(span: Span) -> dict[str, Any]:
     """A span as plain data, without what it does not say."""
-    return {name: value for name, value in vars(span).items() if value or name == "text"}
+    said = {name: value for name, value in vars(span).items() if value or name == "text"}
+    return said | {"look": said_by(span.look)} if span.look else said
 
 
 def beside(before: Track, applied: Applied) -> frozenset[str]:

@@ -44,6 +44,7 @@ async function look() {
     problem.value = ''
   } catch (refused) {
     if (mine !== asked) return
+    seen = looked
     found.value = []
     problem.value = (refused as Error).message
   }
@@ -89,9 +90,10 @@ function go(direction: 1 | -1) {
 
 /** Replaces what is found in the document as it is now; a hit is named by its place among the others. */
 async function replace(only: number | null) {
-  if (seen !== wanted()) await look()
+  // Looking may be overtaken by another look at the same.
+  while (seen !== wanted()) await look()
   const view = transcript.editor?.view
-  if (!view || seen !== wanted()) return
+  if (!view) return
   const matches = only === null ? found.value : found.value.slice(only, only + 1)
   if (!matches.length) return
   const { tr } = view.state

@@ -8,9 +8,9 @@ from typing_extensions import TypedDict
 
 from dunlin.core.captions.bounds import Milliseconds, Text
 from dunlin.core.captions.edits.outcome import Applied, Conflict, held, timed
+from dunlin.core.captions.look import Case, Look
 from dunlin.core.captions.model import (
     Caption,
-    Case,
     Extras,
     Placement,
     Span,
@@ -57,6 +57,7 @@ class Change(TypedDict, total=False):
     locked: bool
     case: Case | None
     made: str | None
+    look: Look | None
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ What is wider than its style leaves room for wraps when it is drawn.
 
 from collections.abc import Iterable
 
-from dunlin.core.captions.letter_case import shown_spans
+from dunlin.core.captions.letter_case import in_case
 from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks_or_two
@@ -19,7 +19,7 @@ def width_of(place: Place, setting: Setting) -> float:
     """Part of the picture's width that the widest line takes: letters in the case they are shown in,
     words in their styles, lines as they are written, or wrapped where the caption's place has a width."""
     style = setting.sheet.style_of(place.caption)
-    spans = shown_spans(place.caption)
+    spans = in_case(place.caption.spans, style.case)
     if style.width is not None:
         spans = wrapped(spans, style, setting.picture)
     widths = (spans_width(line, style, setting.picture) for line in lines_of(spans))
@@ -39,8 +39,9 @@ def _check(setting: Setting) -> Check | None:
 
     def found(place: Place) -> Iterable[Broken]:
         caption = place.caption
-        if setting.sheet.base_of(caption) is usual and not caption.case:
-            spans = caption.spans
+        spans = caption.spans
+        plain = not (caption.case or caption.look or any(span.look for span in spans))
+        if plain and setting.sheet.base_of(caption) is usual:
             if len(spans) == 1 and not (spans[0].bold or spans[0].italic):
                 if place.measures.longest_line <= surely and place.text.isascii():
                     return ()

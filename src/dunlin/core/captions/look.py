@@ -1,0 +1,111 @@
+"""How words look: a part of it, as a caption, some of its words or a style says it.
+
+The words are those of CSS and TTML 2; sizes are parts of the picture, so that a look is the same on every film.
+"""
+
+from dataclasses import dataclass, fields
+from typing import Annotated, Any, Literal, TypeAlias
+
+from pydantic import Field, StringConstraints
+
+from dunlin.core.captions.bounds import Colour, PictureShare
+
+__all__ = ["PROPERTIES", "Case", "Entrance", "Look", "Weight", "said_by"]
+
+Case: TypeAlias = Literal["upper", "lower", "sentence"]
+"""How letters are shown, whatever case they are written in."""
+
+Weight: TypeAlias = Literal[400, 700, 900]
+"""Regular, bold or black, as CSS counts."""
+
+Entrance: TypeAlias = Literal["cut", "fade", "rise", "grow", "wipe", "type"]
+"""How a caption comes, or goes the other way round: at once, out of nothing, from below, from small, uncovered from
+where its lines begin, or letter by letter."""
+
+Family: TypeAlias = Annotated[
+    str, StringConstraints(min_length=1, max_length=100, pattern=r"^[^,\\{}\x00-\x1f]+$")
+]
+_Share: TypeAlias = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+_Size: TypeAlias = Annotated[float, Field(gt=0, le=2, allow_inf_nan=False)]
+_Edge: TypeAlias = Annotated[float, Field(ge=0, le=0.2, allow_inf_nan=False)]
+_Factor: TypeAlias = Annotated[float, Field(ge=0.1, le=5, allow_inf_nan=False)]
+_Spacing: TypeAlias = Annotated[float, Field(ge=-0.5, le=2, allow_inf_nan=False)]
+_Degrees: TypeAlias = Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)]
+_Moment: TypeAlias = Annotated[int, Field(ge=0, le=10_000)]
+
+
+@dataclass(frozen=True)
+class Look:
+    """A part of how words look; what is None is left to what lies below.
+
+    Sizes are parts of the picture's height (of an upright one, see `base_size`), places parts of its width and
+    height, colours `#RRGGBB`, transparency as the part that is not let through, angles degrees.
+    """
+
+    font: Family | None = None
+    weight: Weight | None = None
+    italic: bool | None = None
+    underline: bool | None = None
+    strike: bool | None = None
+    size: _Size | None = None
+    """Height of the line, from ascent to descent."""
+    stretch: _Factor | None = None
+    """Width of the letters, against how they are drawn in the font."""
+    letter_spacing: _Spacing | None = None
+    """Between letters, as a part of the size."""
+    line_spacing: _Factor | None = None
+    """From line to line, as a part of the size."""
+    case: Case | None = None
+
+    colour: Colour | None = None
+    opacity: _Share | None = None
+    outline_colour: Colour | None = None
+    outline_opacity: _Share | None = None
+    outline: _Edge | None = None
+    """Width of the edge around letters; 0 for none."""
+    outline_softness: _Edge | None = None
+    shadow_colour: Colour | None = None
+    shadow_opacity: _Share | None = None
+    shadow: _Edge | None = None
+    """How far the shadow lies from the letters; 0 for none."""
+    shadow_direction: _Degrees | None = None
+    """Where it falls: 0 to the right, 90 downwards."""
+    shadow_softness: _Edge | None = None
+    depth: bool | None = None
+    """The letters reach all the way to their shadow, as if they were cut from a board."""
+    background: Colour | None = None
+    background_opacity: _Share | None = None
+    background_shape: Literal["lines", "caption"] | None = None
+    """Around each line, or around the whole caption."""
+    background_padding: _Edge | None = None
+    background_corners: _Edge | None = None
+    """Radius of its corners."""
+
+    margin: _Share | None = None
+    side_margin: _Share | None = None
+    anchor: Literal["top", "middle", "bottom"] | None = None
+    align: Literal["left", "center", "right"] | None = None
+    x: PictureShare | None = None
+    y: PictureShare | None = None
+    width: PictureShare | None = None
+    vertical: Literal["rl", "lr"] | None = None
+    turn: _Degrees | None = None
+    """Clockwise, about the caption's own point."""
+    tilt_x: _Degrees | None = None
+    """In depth, about the horizontal line through that point: the upper part goes away from who looks."""
+    tilt_y: _Degrees | None = None
+    """In depth, about the upright line through it: the right part goes away."""
+
+    comes: Entrance | None = None
+    comes_ms: _Moment | None = None
+    goes: Entrance | None = None
+    goes_ms: _Moment | None = None
+
+
+PROPERTIES = tuple(each.name for each in fields(Look))
+"""Names of all that a look can say."""
+
+
+def said_by(look: Look) -> dict[str, Any]:
+    """What a look says, by its names; nothing of what it leaves to what lies below."""
+    return {name: value for name, value in vars(look).items() if value is not None}

@@ -1,0 +1,89 @@
+"""Where the lines of a caption come to lie on the picture, by their measured widths."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from dunlin.core.captions.model import Span
+from dunlin.core.styles.model import Style
+from dunlin.core.styles.picture import Script, base_size
+from dunlin.core.styles.wrapping import lines_of, spans_width
+
+__all__ = ["RUBY_SIZE", "Layout", "Line", "keypad_of", "laid_out", "point_of"]
+
+RUBY_SIZE = 0.5
+"""Height of a reading, as a part of that of the words it stands beside (JLREQ 3.3.3)."""
+
+
+@dataclass(frozen=True)
+class Line:
+    """A line of a caption, in pixels of the picture before it is turned."""
+
+    spans: tuple[Span, ...]
+    left: float
+    top: float
+    width: float
+    height: float
+
+
+@dataclass(frozen=True)
+class Layout:
+    """The lines of a caption, and the point about which it is turned and tilted."""
+
+    lines: tuple[Line, ...]
+    point: tuple[float, float]
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        """Left, top, right and bottom of all lines."""
+        return (
+            min(line.left for line in self.lines),
+            min(line.top for line in self.lines),
+            max(line.left + line.width for line in self.lines),
+            max(line.top + line.height for line in self.lines),
+        )
+
+
+def point_of(style: Style, picture: Script) -> tuple[float, float]:
+    """The point of the picture, in pixels, that a caption's own point comes to lie on."""
+    side, margin = style.side_margin, style.margin
+    x = {"left": side, "center": 0.5, "right": 1 - side}[style.align]
+    y = {"top": margin, "middle": 0.5, "bottom": 1 - margin}[style.anchor]
+    x, y = x if style.x is None else style.x, y if style.y is None else style.y
+    return x * picture.width, y * picture.height
+
+
+def _before_point(style: Style) -> tuple[float, float]:
+    """Which parts of a caption's width and height lie to the left of its point, and above it."""
+    across = ("left", "center", "right").index(style.align) / 2
+    down = ("top", "middle", "bottom").index(style.anchor) / 2
+    # Lines that run downwards are laid out lying, and turned clockwise: above becomes right, left above.
+    return (down, 1 - across) if style.vertical else (across, down)
+
+
+def keypad_of(style: Style) -> int:
+    """The number, as on a keypad, of a caption's own point before it is turned."""
+    across, down = _before_point(style)
+    return int((1 - down) * 2) * 3 + int(across * 2) + 1
+
+
+def laid_out(spans: Iterable[Span], style: Style, picture: Script) -> Layout:
+    """The places of all lines of a text that is wrapped already.
+
+    Lines are as tall as the font from ascent to descent, with the reading that stands above one.
+    """
+    height = style.size * base_size(picture)
+    lines = lines_of(spans)
+    above = [height * RUBY_SIZE * any(span.ruby for span in line) for line in lines]
+    tops, bottom = [], 0.0
+    for number, extra in enumerate(above):
+        tops.append(bottom + (style.line_spacing - 1) * height * bool(number))
+        bottom = tops[-1] + extra + height
+    x, y = point = point_of(style, picture)
+    across, down = _before_point(style)
+    placed = []
+    for line, top, extra in zip(lines, tops, above, strict=True):
+        width = spans_width(line, style, picture)
+        placed.append(
+            Line(line, x - width * across, y - bottom * down + top, width, height + extra)
+        )
+    return Layout(tuple(placed), point)

@@ -1,0 +1,172 @@
+"""What captions look like, compiled: grounds, layers, places, and how they come and go."""
+
+import re
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dunlin.core.captions import Caption, Look, Placement, Span, plain_text, spans_of
+from dunlin.core.styles import STYLES, Script, event_lines, styled
+from dunlin.core.styles.grounds import ground_outlines, path_of
+from dunlin.core.styles.layout import laid_out
+from dunlin.core.styles.measuring import text_width
+from dunlin.core.styles.motion import STILL, poses, with_hidden_end
+from dunlin.core.timecode import FrameRate, first_frame_from
+from tests.strategies import rates
+
+HOUSE, PICTURE, RATE = STYLES["house"], Script(1280, 720), FrameRate(25)
+ENTRANCES = st.sampled_from(["cut", "fade", "rise", "grow", "wipe", "type"])
+
+
+def caption(text: str, *, look: Look | None = None, out_ms: int = 2000, **fields) -> Caption:
+    return Caption("a", 0, out_ms, spans_of(text), look=look, **fields)
+
+
+def drawn(said: Caption) -> list[str]:
+    return event_lines(said, HOUSE, PICTURE, RATE).splitlines()
+
+
+def layer(line: str) -> int:
+    return int(line.removeprefix("Dialogue: ")[0])
+
+
+def test_a_caption_without_a_look_is_one_event_as_its_style_has_it() -> None:
+    (line,) = drawn(caption("one\ntwo"))
+    assert line.endswith(",,0,0,0,,one\\Ntwo")
+
+
+def test_a_ground_lies_under_words_that_keep_their_edge() -> None:
+    ground, words = drawn(caption("one", look=Look(background="#112233", background_opacity=0.5)))
+    assert layer(ground) < layer(words)
+    assert "\\c&H00332211&\\1a&H80&\\p4}" in ground
+    assert "Box" not in words
+    assert "\\bord" not in words
+
+
+def test_a_ground_that_lets_all_through_is_not_drawn() -> None:
+    assert len(drawn(caption("one", look=Look(background="#112233", background_opacity=0)))) == 1
+
+
+@pytest.mark.parametrize("look", [{"shadow_softness": 0.01}, {"depth": True, "shadow": 0.01}])
+def test_a_shadow_of_its_own_softness_or_depth_lies_under_the_words(look) -> None:
+    *shadows, words = drawn(caption("one", look=Look(**look)))
+    assert {layer(line) for line in shadows} < {0, 1}
+    assert "\\xshad0.00\\yshad0.00" in words
+    count = round(0.01 * 720) if "depth" in look else 1
+    assert len(shadows) == count
+
+
+def area(corners) -> float:
+    around = zip(corners, (*corners[1:], corners[0]), strict=True)
+    return sum(ax * by - bx * ay for (ax, ay), (bx, by) in around) / 2
+
+
+@given(
+    st.lists(st.sampled_from(["a", "some words", "rather many more words", ""]), min_size=1, max_size=4),
+    st.sampled_from(["left", "center", "right"]),
+    st.sampled_from([1.0, 1.05, 2.0]),
+)  # fmt: skip
+def test_the_ground_of_lines_holds_each_of_them_and_lies_nowhere_twice(
+    lines, align, spacing
+) -> None:
+    style = styled(HOUSE, Look(background="#000000", align=align, line_spacing=spacing))
+    layout = laid_out(spans_of("\n".join(lines)) or (Span(""),), style, PICTURE)
+    outlines = ground_outlines(layout, style, PICTURE)
+    padding = style.background_padding * 720
+    shown = [line for line in layout.lines if line.width]
+    whole = sum((line.width + 2 * padding) * line.height for line in shown)
+    # Clockwise, and so with a positive area, all the way around.
+    assert all(area(outline) > 0 for outline in outlines)
+    assert sum(map(area, outlines)) >= whole - 0.1
+    for line in shown:
+        assert any(
+            min(x for x, _ in outline) <= line.left and max(x for x, _ in outline) >= line.left + line.width
+            and min(y for _, y in outline) <= line.top and max(y for _, y in outline) >= line.top + line.height
+            for outline in outlines
+        )  # fmt: skip
+
+
+def test_round_corners_are_no_larger_than_the_ground() -> None:
+    path = path_of(((0, 0), (100, 0), (100, 20), (0, 20)), 500, 8)
+    numbers = [int(number) for number in re.findall(r"-?\d+", path)]
+    assert min(numbers) >= 0
+    assert max(numbers) == 800
+    assert path.count("b ") == 4
+    assert "b" not in path_of(((0, 0), (100, 0), (100, 20), (0, 20)), 0, 8)
+
+
+@pytest.mark.parametrize(
+    ("place", "point"),
+    [(Placement("top", "left", x=0.1, y=0.1), (128, 72)), (Placement("middle", "right"), (1203.2, 360))],
+)  # fmt: skip
+def test_a_turned_caption_turns_about_its_own_point(place, point) -> None:
+    (line,) = drawn(caption("one", look=Look(turn=-7.0, tilt_x=10.0), placement=place))
+    x, y = map(float, re.search(r"pos\(([\d.]+),([\d.]+)\)", line).groups())  # type: ignore[union-attr]
+    assert (x, y) == pytest.approx(point, abs=0.01)
+    assert "\\frz7\\frx10" in line
+    ground, _ = drawn(caption("one", look=Look(turn=5.0, background="#000000"), placement=place))
+    assert f"\\org({point[0]:.2f},{point[1]:.2f})\\frz-5" in ground
+
+
+def test_words_behind_others_in_a_style_of_their_own_are_turned_as_well() -> None:
+    words = (Span("one ", italic=True), Span("two "), Span("three", colour="#FF0000"))
+    (line,) = drawn(Caption("a", 0, 2000, words, look=Look(turn=10.0)))
+    after = line.split("{\\r}")
+    assert all("\\frz-10" in part for part in after[1:] if part)
+
+
+def test_letters_that_stand_apart_or_are_wider_take_as_much_more_room() -> None:
+    usual = text_width("four", HOUSE, PICTURE)
+    height = HOUSE.size * 720
+    assert text_width("four", replace(HOUSE, stretch=1.5), PICTURE) == pytest.approx(usual * 1.5)
+    spaced = text_width("four", replace(HOUSE, letter_spacing=0.1), PICTURE)
+    assert spaced == pytest.approx(usual + 4 * 0.1 * height)
+
+
+@given(st.integers(0, 5000), st.integers(1, 3000), rates, ENTRANCES, ENTRANCES, st.integers(0, 900))
+def test_every_frame_of_a_caption_has_one_pose(in_ms, length, rate, comes, goes, ms) -> None:
+    said = Caption("a", in_ms, in_ms + length, spans_of("words"))
+    style = styled(HOUSE, Look(comes=comes, goes=goes, comes_ms=ms, goes_ms=ms))
+    shown = [
+        frame
+        for start, end, _ in poses(said, style, rate)
+        for frame in range(first_frame_from(start, rate), first_frame_from(end, rate))
+    ]
+    assert shown == list(
+        range(first_frame_from(in_ms, rate), first_frame_from(in_ms + length, rate))
+    )
+
+
+def test_a_caption_comes_bit_by_bit_and_is_then_as_it_is_without() -> None:
+    said = caption("two words", look=Look(comes="grow", comes_ms=200, goes="cut"))
+    sizes = [pose.size for _, _, pose in poses(said, styled(HOUSE, said.look or Look()), RATE)]
+    assert sizes == sorted(sizes)
+    assert sizes[-1] == 1
+    assert len(sizes) == 6
+    *_, still = drawn(said)
+    (usual,) = drawn(caption("two words", placement=Placement()))
+    assert still.split(",,", 1)[1] == usual.split(",,", 1)[1]
+
+
+def test_fading_is_left_to_the_renderer_and_takes_no_event_a_frame() -> None:
+    (line,) = drawn(caption("one", look=Look(comes="fade", comes_ms=300, goes="fade", goes_ms=100)))
+    assert "\\fad(300,100)" in line
+
+
+@given(st.sampled_from(["plain words", "e\u0301te\u0301", "👩‍🚀 and"]), st.floats(0, 1))
+def test_letters_to_come_have_their_place_already(text: str, part: float) -> None:
+    spans = (Span(text, italic=True), Span(" more"))
+    shown = with_hidden_end(spans, part)
+    assert plain_text(shown) == plain_text(spans)
+    hidden = "".join(span.text for span in shown if span.look and span.look.opacity == 0)
+    assert plain_text(spans).endswith(hidden)
+    assert all(span.italic == (span.text in text) for span in shown if span.text.strip())
+
+
+def test_a_pose_that_is_still_changes_nothing() -> None:
+    said = caption("one", look=Look(comes="type", comes_ms=80))
+    assert [pose for _, _, pose in poses(said, styled(HOUSE, said.look or Look()), RATE)][
+        -1
+    ] == STILL
