@@ -27,10 +27,21 @@ VIEWS = {
 PANELS = {"cue": "c", "retime": "t", "fit": "T"}
 
 
-@pytest.mark.parametrize("light", ["day", "night"])
+LIGHTS = ["day", "night"]
+OVERHANG = """
+const done = arguments[0], d = document.documentElement
+const told = () => done([d.scrollWidth - d.clientWidth, d.scrollHeight - d.clientHeight])
+requestAnimationFrame(() => requestAnimationFrame(told))
+"""
+CHOOSE_LIGHT = """
+const told = { key: 'dunlin.light', newValue: arguments[0], storageArea: localStorage }
+localStorage.setItem(told.key, told.newValue)
+dispatchEvent(new StorageEvent('storage', told))
+"""
+
+
 @pytest.mark.parametrize("view", [*sorted(VIEWS), *PANELS])
-def test_axe_finds_nothing_serious(page: Page, view: str, light: str) -> None:
-    page.script("localStorage.setItem('dunlin.light', arguments[0])", light)
+def test_axe_finds_nothing_serious(page: Page, view: str) -> None:
     address, ready = VIEWS["time" if view in PANELS else view]
     page.open(address)
     page.find(ready)
@@ -41,12 +52,19 @@ def test_axe_finds_nothing_serious(page: Page, view: str, light: str) -> None:
     if view == "time":
         page.press("ARROW_DOWN", "ENTER")
         page.find("textarea")
-    assert violations(page) == []
+    for light in LIGHTS:
+        choose_light(page, light)
+        assert violations(page) == [], light
+
+
+def choose_light(page: Page, light: str) -> None:
+    """Day or night comes over the view that is open, as when another window chooses it."""
+    page.script(CHOOSE_LIGHT, light)
+    page.find(f"html[data-light={light}]")
 
 
 @pytest.mark.parametrize("light", ["day", "night"])
 def test_axe_finds_nothing_serious_in_a_transcript(page: Page, films, light: str) -> None:
-    page.script("localStorage.setItem('dunlin.light', arguments[0])", light)
     project = page.new_project(films["short"])
     address = f"/api/projects/{project['id']}"
     put_words(page, project, [word | {"speaker": "Ilse"} for word in spoken()])
@@ -54,6 +72,7 @@ def test_axe_finds_nothing_serious_in_a_transcript(page: Page, films, light: str
     page.server.http.put(f"{address}/speakers", json={"speakers": speakers})
     resize(page.browser, 1024, 768)
     page.open_project(project, "transcribe")
+    choose_light(page, light)
     page.find("[data-transcript] p").click()
     page.press("Ctrl+f")
     page.find("[data-find]").send_keys("the")
@@ -80,18 +99,20 @@ def violations(page: Page) -> list:
     return found
 
 
-@pytest.mark.parametrize("size", [(1024, 768), (1280, 800), (1920, 1080)])
+SIZES = [(1024, 768), (1280, 800), (1920, 1080)]
+
+
 @pytest.mark.parametrize("view", [view for view in VIEWS if view != "projects"])
-def test_nothing_runs_out_of_the_window(page: Page, view: str, size: tuple[int, int]) -> None:
-    resize(page.browser, *size)
+def test_nothing_runs_out_of_the_window(page: Page, view: str) -> None:
     address, ready = VIEWS[view]
     page.open(address)
     page.find(ready)
-    width, height = page.script(
-        "const d = document.documentElement; return [d.scrollWidth - d.clientWidth, d.scrollHeight - d.clientHeight]"
-    )
+    for size in SIZES:
+        resize(page.browser, *size)
+        # By two frames later all that follows the window's size did.
+        width, height = page.browser.execute_async_script(OVERHANG)
+        assert (width, height) == (0, 0), size
     resize(page.browser, 1280, 800)
-    assert (width, height) == (0, 0)
 
 
 @pytest.mark.parametrize("view", VIEWS)
