@@ -214,7 +214,8 @@ export const useProject = defineStore('project', () => {
     if (ofFilms || touched('project', 'tracks', 'specs', 'speakers')) done.push(refreshed())
     await Promise.all(done)
     // By another spec, in another language or with other shot changes captions are judged otherwise.
-    if (ofFilms || touched('project', 'tracks', 'specs')) await tracks.reloadAll()
+    // In another style they are drawn otherwise.
+    if (ofFilms || touched('project', 'tracks', 'specs', 'styles', 'speakers')) await tracks.reloadAll()
   }
 
   /** The project as it is now; a track that was removed is not worked on any more. */

@@ -33,6 +33,7 @@ from dunlin.api.scripts import routes as scripts
 from dunlin.api.search import routes as search
 from dunlin.api.services import open_services
 from dunlin.api.specs import routes as specs
+from dunlin.api.styles import routes as styles
 from dunlin.api.timing import routes as timing
 from dunlin.api.tracks import routes as tracks
 from dunlin.api.transcripts import routes as transcripts
@@ -66,6 +67,7 @@ _SUBJECTS = (
     ear,
     jobs,
     specs,
+    styles,
     people,
     emoji,
     events,

@@ -4,7 +4,7 @@ from typing import Any
 
 from dunlin.jobs.context import JobContext
 from dunlin.media.burn import burn
-from dunlin.work.looks import sheet_of
+from dunlin.work.styles import sheet_of
 
 __all__ = ["burn_in"]
 

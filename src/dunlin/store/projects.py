@@ -24,7 +24,7 @@ from sqlalchemy import (
     update,
 )
 
-from dunlin.core.captions import Extras
+from dunlin.core.captions import Extras, Look
 from dunlin.core.messages import Told, message
 from dunlin.core.project.targets import (
     PROJECT,
@@ -65,6 +65,8 @@ class TrackInfo:
     spec_id: str | None
     """The spec it is judged by, where that is not the project's."""
     extras: Extras
+    style: str | None = None
+    """Name of the style of captions that name none; None for the one that ships."""
 
 
 @dataclass(frozen=True)
@@ -127,6 +129,8 @@ class Project:
         """Works out all that it says of itself. :raises Exception: when something of it is damaged"""
         for track in self.tracks:
             self.spec_of(track.id)
+        for entry in self.records[STYLES].values():
+            Look(**entry["look"])
         _ = self.title, self.speakers, self.terms, self.film.rate, self.film.duration_ms
 
 
@@ -197,9 +201,11 @@ class Projects:
         """
         project_id, track_id = id_ or uuid.uuid4().hex, uuid.uuid4().hex
         now = time.time_ns() // 1_000_000
-        track = {"at": 0, "name": "", "language": language, "spec": None, "extras": []}
+        track: dict[str, Any] = {
+            "at": 0, "name": "", "language": language, "spec": None, "extras": [], "style": None,
+        }  # fmt: skip
         first_spec = shipped_specs()[_FIRST_SPEC].model_dump(mode="json")
-        records = {
+        records: dict[tuple[str, str], Any] = {
             (PROJECT, "title"): title,
             (PROJECT, "spec"): _FIRST_SPEC,
             (SPECS, _FIRST_SPEC): first_spec,
@@ -211,6 +217,10 @@ class Projects:
         if rate:
             records[PROJECT, "rate"] = asdict(rate)
         with self._writing.begin() as connection:
+            if usual := _style_of_new_projects(connection):
+                name, look = usual
+                records[STYLES, name] = {"at": 0, "look": look}
+                track["style"] = name
             connection.execute(
                 insert(ProjectRow).values(id=project_id, created_ms=now, opened_ms=now)
             )
@@ -373,6 +383,15 @@ def _spec_of_json(kept: str) -> Spec:
     return Spec.model_validate_json(kept)
 
 
+def _style_of_new_projects(connection: Connection) -> tuple[str, Mapping[str, Any]] | None:
+    """The name of the kept style that new projects begin with, and what it says."""
+    kept = select(RecordRow.key, RecordRow.value).where(
+        RecordRow.project_id == HOUSE, RecordRow.address == STYLES
+    )
+    found = (row for row in connection.execute(kept) if row.value.get("default"))
+    return next(((row.key, row.value["look"]) for row in found), None)
+
+
 def _track_info(id_: str, entry: Mapping[str, Any]) -> TrackInfo:
     kept = tuple((key, value) for key, value in entry["extras"])
-    return TrackInfo(id_, entry["name"], entry["language"], entry["spec"], kept)
+    return TrackInfo(id_, entry["name"], entry["language"], entry["spec"], kept, entry.get("style"))

@@ -10,7 +10,7 @@ from dunlin.store.films import Film
 from dunlin.store.projects import Project
 from dunlin.store.waivers import Waivers, waivers_that_stand
 from dunlin.work.folder import DataFolder
-from dunlin.work.looks import sheet_of
+from dunlin.work.styles import sheet_of
 
 __all__ = ["judge_of", "shots_of", "waivers_in"]
 

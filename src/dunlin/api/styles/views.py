@@ -1,0 +1,82 @@
+"""Styles as they go over the wire."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+from dunlin.api.wire import View
+from dunlin.core.captions import Look
+
+__all__ = [
+    "DefaultRequest",
+    "KeepRequest",
+    "KeptStyleView",
+    "StyleName",
+    "StyleRename",
+    "StyleRequest",
+    "StyleView",
+]
+
+StyleName = Annotated[
+    str,
+    StringConstraints(
+        strip_whitespace=True, min_length=1, max_length=100, pattern=r"^[^,/\\{}\x00-\x1f]+$"
+    ),
+]
+"""A name as a file of captions can have it: without commas and codes."""
+
+
+class StyleView(View):
+    """A style of a project."""
+
+    name: str
+    look: Look
+    """What it says; all else is as in the style that ships."""
+    captions: dict[str, int]
+    """How many captions name it, by the tracks' ids."""
+    speakers: list[str]
+    """Whose captions are set in it."""
+    kept: bool
+    """Whether one of its name is kept for all projects."""
+    is_older: bool
+    """Whether the one that is kept looks otherwise by now."""
+
+
+class StyleRequest(BaseModel):
+    """A style as it shall be, made of the project as it was at a revision."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    look: Look
+    base_revision: Annotated[int, Field(ge=0)] | None = None
+    gesture: Annotated[str, Field(min_length=1, max_length=64)] | None = None
+
+
+class StyleRename(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    name: StyleName
+
+
+class DefaultRequest(BaseModel):
+    """The style of captions that name none; null for the one that ships."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    style: str | None
+
+
+class KeepRequest(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    look: Look
+    default: bool | None = None
+    """Whether new projects begin with it; null leaves that as it is."""
+
+
+class KeptStyleView(View):
+    """A style that is kept for all projects."""
+
+    name: str
+    look: Look
+    default: bool

@@ -1,0 +1,245 @@
+"""The styles of a project: one list, used by its captions and speakers; and those that are kept for all projects."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, fields
+from typing import Any
+
+from dunlin.core.captions import Change, ChangeCaptions, Look
+from dunlin.core.captions.look import said_by
+from dunlin.core.messages import BadInput, message
+from dunlin.core.project import SetEntries, captions_of
+from dunlin.core.project.targets import SPEAKERS, STYLES, TRACKS
+from dunlin.core.styles import Style, StyleSheet
+from dunlin.store.house import HOUSE
+from dunlin.store.log import Author, Done, Step
+from dunlin.store.projects import Project
+from dunlin.work.folder import DataFolder
+from dunlin.work.replacing import track_entry
+
+__all__ = [
+    "KeptStyle",
+    "change_style",
+    "keep_style",
+    "kept_styles",
+    "let_go_of_style",
+    "listed_styles",
+    "make_default",
+    "remove_style",
+    "rename_style",
+    "sheet_of",
+    "take_style",
+]
+
+_Entry = Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class KeptStyle:
+    """A style that is kept for all projects."""
+
+    name: str
+    look: Look
+    default: bool
+    """Whether new projects begin with it."""
+
+
+def listed_styles(project: Project) -> dict[str, Look]:
+    """What the styles of a project say, by their names, in their order."""
+    entries = project.records[STYLES]
+    ordered = sorted(entries, key=lambda name: (entries[name]["at"], name))
+    return {name: Look(**entries[name]["look"]) for name in ordered}
+
+
+def sheet_of(project: Project, track_id: str) -> StyleSheet:
+    """The styles of a project by name, and the looks of its speakers where they have one, for words in
+    the language of a track."""
+    track = project.track(track_id)
+    styles = {name: _whole_style(name, look) for name, look in listed_styles(project).items()}
+    speakers = {
+        name: _whole_look(styles[entry["style"]])
+        for name, entry in project.records[SPEAKERS].items()
+        if entry.get("style") in styles
+    }
+    usual = styles.get(track.style or "")
+    sheet = StyleSheet(styles=styles, speakers=speakers)
+    if usual:
+        sheet = StyleSheet(usual, styles, speakers)
+    return sheet.in_language(track.language)
+
+
+def _whole_style(name: str, look: Look) -> Style:
+    return Style(name, name, **said_by(look))
+
+
+def _whole_look(style: Style) -> Look:
+    """All that a style says, as a look to be laid over another."""
+    return Look(**{each.name: getattr(style, each.name) for each in fields(Look)})
+
+
+def change_style(
+    folder: DataFolder,
+    project: Project,
+    name: str,
+    look: Look,
+    author: Author,
+    *,
+    base: int | None = None,
+    gesture: str | None = None,
+    key: str | None = None,
+) -> Done | None:
+    """Makes a style of this look: a new one at the end of the list, or the one of that name.
+
+    :param base: the project's revision that it was made of
+    :returns: None when it looks so already
+    :raises Outdated: when another window changed the style since
+    """
+    entries = project.records[STYLES]
+    was = entries.get(name)
+    at = was["at"] if was else _next(entries)
+    entry = {**(was or {}), "at": at, "look": said_by(look)}
+    if entry == was:
+        return None
+    step = Step(STYLES, SetEntries({name: entry}), base)
+    return folder.log.edit(project.id, [step], author, gesture=gesture, key=key)
+
+
+def _next(entries: Mapping[str, _Entry]) -> int:
+    return 1 + max((entry["at"] for entry in entries.values()), default=-1)
+
+
+def rename_style(
+    folder: DataFolder,
+    project: Project,
+    name: str,
+    new: str,
+    author: Author,
+    *,
+    key: str | None = None,
+) -> Done:
+    """Gives a style another name, wherever it is used.
+
+    :raises BadInput: when there is no such style, or another has that name
+    """
+    entries = project.records[STYLES]
+    _needs(entries, name)
+    if new in entries:
+        raise BadInput(message("styles.same-name", name=new))
+    renamed = Step(STYLES, SetEntries({name: None, new: entries[name]}))
+    steps = [renamed, *_exchanged(folder, project, name, new)]
+    return folder.log.edit(project.id, steps, author, key=key)
+
+
+def remove_style(
+    folder: DataFolder,
+    project: Project,
+    name: str,
+    instead: str | None,
+    author: Author,
+    *,
+    key: str | None = None,
+) -> Done:
+    """Takes a style away; what uses it gets another, or none.
+
+    :raises BadInput: when one of the two is not there
+    """
+    _needs(project.records[STYLES], name)
+    if instead is not None:
+        _needs(project.records[STYLES], instead)
+    steps = [Step(STYLES, SetEntries({name: None})), *_exchanged(folder, project, name, instead)]
+    return folder.log.edit(project.id, steps, author, key=key)
+
+
+def _needs(entries: Mapping[str, _Entry], name: str) -> None:
+    if name not in entries:
+        raise BadInput(message("styles.unknown", name=name))
+
+
+def _exchanged(folder: DataFolder, project: Project, name: str, new: str | None) -> Iterable[Step]:
+    """The steps that give all captions, speakers and tracks that use a style another, or none."""
+    for track in project.tracks:
+        captions, _ = folder.log.track(track.id)
+        using = tuple(Change(caption=c.id, style=new) for c in captions if c.style == name)
+        if using:
+            yield Step(captions_of(track.id), ChangeCaptions(using))
+        if track.style == name:
+            yield Step(
+                TRACKS, SetEntries({track.id: track_entry(project, track.id) | {"style": new}})
+            )
+    speakers = {
+        speaker: {**entry, "style": new}
+        for speaker, entry in project.records[SPEAKERS].items()
+        if entry.get("style") == name
+    }
+    if speakers:
+        yield Step(SPEAKERS, SetEntries(speakers))
+
+
+def make_default(
+    folder: DataFolder, project: Project, track_id: str, name: str | None, author: Author
+) -> Done | None:
+    """Makes a style that of all captions of a track that name none; None for the one that ships.
+
+    :raises BadInput: when there is no such style
+    """
+    if name is not None:
+        _needs(project.records[STYLES], name)
+    before = track_entry(project, track_id)
+    after = before | {"style": name}
+    if before.get("style") == name:
+        return None
+    return folder.log.edit(project.id, [Step(TRACKS, SetEntries({track_id: after}))], author)
+
+
+def kept_styles(folder: DataFolder) -> dict[str, KeptStyle]:
+    """The styles that are kept for all projects, by name."""
+    entries, _ = folder.log.record(HOUSE, STYLES)
+    return {
+        name: KeptStyle(name, Look(**entry["look"]), bool(entry.get("default")))
+        for name, entry in sorted(entries.items())
+    }
+
+
+def keep_style(
+    folder: DataFolder, name: str, look: Look, author: Author, *, default: bool | None = None
+) -> Done | None:
+    """Keeps a style for all projects, in the place of one of that name; one alone is that of new projects.
+
+    :param default: whether it is the style of new projects; None leaves that as it is
+    """
+    entries, _ = folder.log.record(HOUSE, STYLES)
+    was = entries.get(name, {})
+    entry = {
+        "look": said_by(look),
+        "default": was.get("default", False) if default is None else default,
+    }
+    wanted: dict[str, Any] = {name: entry}
+    if default:
+        wanted |= {
+            other: {**kept, "default": False}
+            for other, kept in entries.items()
+            if other != name and kept.get("default")
+        }
+    wanted = {key: value for key, value in wanted.items() if entries.get(key) != value}
+    return folder.log.edit(HOUSE, [Step(STYLES, SetEntries(wanted))], author) if wanted else None
+
+
+def let_go_of_style(folder: DataFolder, name: str, author: Author) -> bool:
+    """Keeps a style no longer for all projects; those that took it have it still. False when it was not kept."""
+    entries, _ = folder.log.record(HOUSE, STYLES)
+    if name not in entries:
+        return False
+    folder.log.edit(HOUSE, [Step(STYLES, SetEntries({name: None}))], author)
+    return True
+
+
+def take_style(
+    folder: DataFolder, project: Project, name: str, author: Author, *, key: str | None = None
+) -> Done | None:
+    """Copies a kept style into a project, in the place of one of that name.
+
+    :raises BadInput: when none of that name is kept
+    """
+    kept = kept_styles(folder).get(name)
+    if kept is None:
+        raise BadInput(message("styles.unknown", name=name))
+    return change_style(folder, project, name, kept.look, author, key=key)
