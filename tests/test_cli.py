@@ -7,10 +7,12 @@ import subprocess
 import sys
 from pathlib import Path
 
+import av
+import numpy as np
 import pytest
 
 from dunlin.cli import main
-from tests.conftest import DEMO
+from tests.conftest import DEMO, ffmpeg
 
 SRT = "1\n00:00:01,000 --> 00:00:03,000\n<i>Hello</i> there\n\n2\n00:00:03,040 --> 00:00:03,400\nToo short\n"
 
@@ -361,3 +363,45 @@ def test_a_film_that_ends_early_is_told_where(films, tmp_path: Path) -> None:
         assert (heard.returncode, f"{told} ends at" in heard.stderr) == (0, True)
     burned = dunlin("burn", films["cut-off"], captions, "-o", tmp_path / "burned.mp4")
     assert (burned.returncode, "readable part of this film ends at" in burned.stderr) == (0, True)
+
+
+def pixels(picture: Path, shape: str = "rgba") -> np.ndarray:
+    """Rows of pixels of a picture, or of the first frame of a film."""
+    with av.open(str(picture)) as file:
+        return next(file.decode(video=0)).to_ndarray(format=shape).astype(int)
+
+
+def test_a_still_is_the_frame_that_is_burned(films, tmp_path: Path) -> None:
+    captions, film, frame = tmp_path / "in.srt", tmp_path / "out.mp4", tmp_path / "frame.png"
+    captions.write_text("1\n00:00:01,000 --> 00:00:03,000\n<b>The fog</b> <i>bell</i>\n")
+    run = dunlin("still", films["short"], captions, "--at", "2.0", "-o", tmp_path / "still.png")
+    assert run.returncode == 0, run.stderr
+    assert dunlin("burn", films["short"], captions, "-o", film, "--crf", 1).returncode == 0
+    ffmpeg("-ss", "2", "-i", str(film), "-frames:v", "1", "-update", "1", str(frame))
+    before = tmp_path / "before.png"
+    ffmpeg("-ss", "2", "-i", str(films["short"]), "-frames:v", "1", "-update", "1", str(before))
+    still, burned, bare = (pixels(p) for p in (tmp_path / "still.png", frame, before))
+    drawn = np.abs(burned - bare).max(axis=2) > 60
+    assert drawn.sum() > 2000
+    assert np.abs(still - burned)[drawn].mean() < 4
+    assert np.abs(still - burned).mean() < 2
+    late = dunlin("still", films["short"], captions, "--at", "1:00:00", "-o", tmp_path / "late.png")
+    assert (late.returncode, "no frame at 1:00:00" in late.stderr) == (2, True)
+    assert not (tmp_path / "late.png").exists()
+
+
+def test_captions_are_drawn_alone_on_nothing(tmp_path: Path) -> None:
+    captions, alone = tmp_path / "in.srt", tmp_path / "alone.png"
+    captions.write_text("1\n00:00:01,000 --> 00:00:03,000\nThe bell\n")
+    run = dunlin("still", captions, "--alone", "640x360", "--at", "00:00:01.500", "-o", alone)
+    assert run.returncode == 0, run.stderr
+    drawn = pixels(alone)
+    assert drawn.shape == (360, 640, 4)
+    assert drawn[:200, :, 3].max() == 0
+    assert drawn[300:, 250:390, 3].max() == 255
+    # White letters, and their dark edge.
+    assert (drawn[..., :3][drawn[..., 3] == 255].min(axis=1) > 240).sum() > 200
+    for wrong in (["--alone", "640"], []):
+        refused = dunlin("still", captions, *wrong, "--at", "1", "-o", tmp_path / "no.png")
+        assert (refused.returncode, len(refused.stderr.splitlines())) == (2, 1)
+    assert not (tmp_path / "no.png").exists()

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import click
 
-from dunlin.cli.burning import burn
+from dunlin.cli.burning import burn, still
 from dunlin.cli.checking import check, mend
 from dunlin.cli.converting import convert
 from dunlin.cli.hearing import probe, transcribe
@@ -68,6 +68,7 @@ for command in (
     align,
     make,
     burn,
+    still,
     specs,
     styles,
     formats,

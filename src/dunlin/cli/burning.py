@@ -1,17 +1,18 @@
-"""The command that burns captions into a film."""
+"""The commands that draw captions: into a film, and one frame as it will be burned."""
 
+import re
 from pathlib import Path
 
 import click
 
 from dunlin.cli.files import note, read_captions, speaking_of
-from dunlin.core.formats import (
-    Context,
-)
+from dunlin.core.formats import Context, Document
 from dunlin.core.messages import BadInput, message
-from dunlin.core.styles import STYLES, StyleSheet
+from dunlin.core.styles import STYLES, Script, StyleSheet
+from dunlin.core.timecode import FrameRate
+from dunlin.core.timing.typed import place_ms
 
-__all__ = ["burn"]
+__all__ = ["burn", "still"]
 
 
 @click.command()
@@ -31,14 +32,64 @@ def burn(
 
     if output.suffix.lower() != ".mp4":
         raise BadInput(message("cli.film-is-mp4", file=output))
-    if style not in STYLES:
-        raise BadInput(message("cli.no-such-style", name=style, known=", ".join(STYLES)))
     with speaking_of(media):
         facts = probed(media)
         early = early_end(facts.duration_ms, None, picture_ends_ms(media))
     document = read_captions(captions, Context(facts.frame_rate), None)
-    sheet = StyleSheet(STYLES[style]).in_language(document.language or "en")
+    sheet = _sheet_called(style, document)
     with speaking_of(media):
         burned(media, facts, document.captions, sheet, output, crf=crf, height=height)
     if early:
         note(early.message)
+
+
+def _sheet_called(style: str, document: Document) -> StyleSheet:
+    if style not in STYLES:
+        raise BadInput(message("cli.no-such-style", name=style, known=", ".join(STYLES)))
+    return StyleSheet(STYLES[style]).in_language(document.language or "en")
+
+
+class _Size(click.ParamType[Script]):
+    name = "WxH"
+
+    def convert(self, value: str, param: object, ctx: object) -> Script:
+        match = re.fullmatch(r"(\d{2,5})x(\d{2,5})", value)
+        if match is None or not all(16 <= int(side) <= 16_384 for side in match.groups()):
+            raise BadInput(message("cli.no-size", text=value))
+        return Script(int(match[1]), int(match[2]))
+
+
+@click.command()
+@click.argument("files", type=click.Path(path_type=Path), nargs=-1, required=True)
+@click.option("--at", required=True, help="A time of the film, such as 57.48 or 00:00:57.480")
+@click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
+@click.option("--alone", type=_Size(), help="On nothing, with transparency, in so many pixels")
+@click.option("--style", default="house", show_default=True)
+def still(files: tuple[Path, ...], at: str, output: Path, alone: Script | None, style: str) -> None:
+    """Write one frame of FILM with CAPTIONS as it will be burned (PNG).
+
+    With --alone only the captions are drawn, and there need be no film.
+    """
+    from dunlin.media.probe import probe as probed
+    from dunlin.media.still import draw_alone, draw_still
+
+    if output.suffix.lower() != ".png":
+        raise BadInput(message("cli.still-is-png", file=output))
+    film, captions = (files[0], files[-1]) if len(files) == 2 else (None, files[0])
+    if len(files) > 2 or (film is None and alone is None):
+        raise BadInput(message("cli.still-of-what"))
+    facts = None
+    if film:
+        with speaking_of(film):
+            facts = probed(film)
+    rate = facts.frame_rate if facts else FrameRate(25)
+    at_ms = place_ms(at, 0, rate)
+    document = read_captions(captions, Context(rate), None)
+    sheet = _sheet_called(style, document)
+    with speaking_of(film or captions):
+        if alone:
+            draw_alone(document.captions, sheet, alone, rate, at_ms, output)
+        elif film and facts:
+            if not 0 <= at_ms < facts.duration_ms:
+                raise BadInput(message("cli.not-in-film", at=at))
+            draw_still(film, facts, document.captions, sheet, at_ms, output)

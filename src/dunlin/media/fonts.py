@@ -15,9 +15,9 @@ def lay_out_fonts(script: str, folder: Path) -> None:
     """Puts the fonts that a script names into a new folder; others would only take time to be read."""
     folder.mkdir()
     named = {style or code for style, code in _NAMED.findall(script)}
-    for family in {LATIN, *named}:
-        for file in family_files(family):
-            (folder / file.name).symlink_to(file)
+    # The black faces have a name of their own, and the files of their family.
+    for file in {file for family in {LATIN, *named} for file in family_files(family)}:
+        (folder / file.name).symlink_to(file)
 
 
 def fonts_alone(folder: Path) -> dict[str, str]:

@@ -38,8 +38,8 @@ def draw_still(
         source = ["-ss", f"{from_:.3f}", "-copyts", *film_input(film), "-map", "0:v:0"]
         first = f"select=gte(t\\,{at - _half_frame(rate):.4f}),scale={picture.width}:{picture.height},setsar=1"
     else:
-        source = _plain(picture, rate, at, "#1D2427")
-        first = "format=yuv420p"
+        source = _plain(picture, rate, "#1D2427")
+        first = f"format=yuv420p,{_at(at)}"
     _draw(source, first, "ass=captions.ass:fontsdir=fonts", captions, sheet, picture, rate, output)
 
 
@@ -56,20 +56,24 @@ def draw_alone(
     :raises MediaError: when it cannot be drawn
     """
     at = start_of_frame(first_frame_from(at_ms, rate), rate) / 1000
-    source = _plain(picture, rate, at, "black@0")
+    source = _plain(picture, rate, "black@0")
     drawn = "ass=captions.ass:fontsdir=fonts:alpha=1"
-    _draw(source, "format=rgba", drawn, captions, sheet, picture, rate, output)
+    _draw(source, f"format=rgba,{_at(at)}", drawn, captions, sheet, picture, rate, output)
 
 
 def _half_frame(rate: FrameRate) -> float:
     return rate.denominator / rate.numerator / 2
 
 
-def _plain(picture: Script, rate: FrameRate, at: float, colour: str) -> list[str]:
+def _at(seconds: float) -> str:
+    """Has the first frame come at a time: it is what the captions are drawn by."""
+    return f"setpts=PTS+{seconds:.4f}/TB"
+
+
+def _plain(picture: Script, rate: FrameRate, colour: str) -> list[str]:
     frames = f"{rate.numerator}/{rate.denominator}"
     size = f"{picture.width}x{picture.height}"
-    plain = f"color=c={colour}:s={size}:r={frames}:d=1,format=rgba,setpts=PTS+{at:.4f}/TB"
-    return ["-f", "lavfi", "-i", plain]
+    return ["-f", "lavfi", "-i", f"color=c={colour}:s={size}:r={frames}:d=1,format=rgba"]
 
 
 def _draw(
