@@ -22,8 +22,8 @@ DEMO = Path(__file__).parent.parent / "demo"
 FILM = DEMO / "fog-bell.mp4"
 
 # Machines that run tests are noisy; a slow moment is no failure. `make thorough` looks at more examples.
-settings.register_profile("dunlin", deadline=None, max_examples=40)
-settings.register_profile("thorough", deadline=None, max_examples=400)
+settings.register_profile("dunlin", deadline=None, max_examples=20)
+settings.register_profile("thorough", deadline=None, max_examples=200)
 EXAMPLES = os.environ.get("DUNLIN_EXAMPLES", "dunlin")
 THOROUGH = EXAMPLES == "thorough"
 settings.load_profile(EXAMPLES)

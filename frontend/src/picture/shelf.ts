@@ -5,8 +5,8 @@ export const LATIN = ['Regular', 'Bold', 'Italic', 'BoldItalic', 'Black', 'Black
 
 const files = new Map(families.map(({ family, files }) => [family, Object.values(files).map((file) => `/fonts/shelf/${file}`)]))
 
-/** Addresses of the fonts that a render script names, but for the Latin ones. */
+/** Addresses of the fonts that a render script names, in its styles or its events, but for the Latin ones. */
 export function fontsNamed(script: string): string[] {
-  const named = new Set(Array.from(script.matchAll(/\\fn@?([^\\}]*)/g), ([, family]) => family!))
+  const named = new Set(Array.from(script.matchAll(/^Style: [^,]*,([^,]*)|\\fn@?([^\\}]*)/gm), ([, style, code]) => style ?? code!))
   return [...named].flatMap((family) => files.get(family) ?? [])
 }

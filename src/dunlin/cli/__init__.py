@@ -10,7 +10,7 @@ from dunlin.cli.burning import burn, still
 from dunlin.cli.checking import check, mend
 from dunlin.cli.converting import convert
 from dunlin.cli.hearing import probe, transcribe
-from dunlin.cli.lists import formats, specs, styles
+from dunlin.cli.lists import fonts, formats, specs, styles
 from dunlin.cli.making import make
 from dunlin.cli.running import serve, worker
 from dunlin.cli.timing import align, retime, sync
@@ -71,6 +71,7 @@ for command in (
     still,
     specs,
     styles,
+    fonts,
     formats,
 ):
     commands.add_command(command)

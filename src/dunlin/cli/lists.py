@@ -14,8 +14,9 @@ from dunlin.core.specs import (
     shipped_specs,
 )
 from dunlin.core.styles import STYLES
+from dunlin.core.styles.shelf import families_to_choose
 
-__all__ = ["formats", "specs", "styles"]
+__all__ = ["fonts", "formats", "specs", "styles"]
 
 
 @click.command()
@@ -36,6 +37,15 @@ def styles(as_json: bool) -> None:
 
 @click.command()
 @click.option("--json", "as_json", is_flag=True)
+def fonts(as_json: bool) -> None:
+    """List the families of fonts that captions can be set in, and the scripts they have."""
+    families = families_to_choose()
+    _list({family.name: f"{family.kind:<11} {', '.join(family.scripts)}" for family in families}, as_json,
+          [asdict(family) for family in families])  # fmt: skip
+
+
+@click.command()
+@click.option("--json", "as_json", is_flag=True)
 def formats(as_json: bool) -> None:
     """List the caption formats."""
     _list({name: f"{module.TITLE} {' '.join(module.ENDINGS)}" for name, module in FORMATS.items()},
@@ -50,4 +60,4 @@ def _list(names: dict[str, str], as_json: bool, data: list[Any]) -> None:
         print_json(data)
         return
     for name, title in names.items():
-        click.echo(f"{name:<12} {title}")
+        click.echo(f"{name:<16} {title}")

@@ -125,9 +125,17 @@ def _font(family: str, weight: Weight, italic: bool) -> uharfbuzz.Font:
 
 @cache
 def _line_units(family: str, weight: Weight, italic: bool) -> int:
-    """Font units from ascent to descent, which libass scales to the font size."""
-    extents = _font(family, weight, italic).get_font_extents("ltr")
-    return int(extents.ascender - extents.descender)
+    """Font units from ascent to descent, which libass scales to the font size: those that are Windows' own
+    (OS/2, `usWinAscent` and `usWinDescent`), as in the renderer that scripts were first made for."""
+    font = _font(family, weight, italic)
+    above, below = (
+        font.get_metric_position(tag)
+        for tag in (
+            uharfbuzz.OTMetricsTag.HORIZONTAL_CLIPPING_ASCENT,
+            uharfbuzz.OTMetricsTag.HORIZONTAL_CLIPPING_DESCENT,
+        )
+    )
+    return int((above or 0) + abs(below or 0))
 
 
 def _advances(font: uharfbuzz.Font, line: str) -> int:

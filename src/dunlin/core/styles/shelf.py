@@ -21,14 +21,17 @@ import uharfbuzz
 __all__ = [
     "FONTS",
     "LATIN",
+    "Family",
     "Layer",
     "Run",
     "Unbuilt",
     "emoji_called",
     "emoji_layers",
+    "families_to_choose",
     "family_files",
     "font_file",
     "runs_of",
+    "scripts_of",
     "undrawable",
 ]
 
@@ -63,6 +66,11 @@ _BY_SCRIPT = {
     "Bopomofo": "Noto Sans TC",
 }
 _SCRIPTS = regex.compile("|".join(rf"(?P<{name}>\p{{{name}}})" for name in _BY_SCRIPT))
+_LETTERS = {
+    name: regex.compile(rf"(?=\p{{L}})\p{{{name}}}")
+    for name in ("Latin", "Greek", "Cyrillic", "Han", *_BY_SCRIPT)
+}
+_FEWEST_LETTERS = 20
 _TRADITIONAL = ("zh-hant", "zh-tw", "zh-hk", "zh-mo", "yue")
 # Marks that Chinese and Japanese write as wide as a character, and others narrow.
 _WIDE_MARKS = frozenset("“”‘’…—·")
@@ -92,6 +100,17 @@ class Run:
 
 
 @dataclass(frozen=True)
+class Family:
+    """A family of fonts that captions can be set in."""
+
+    name: str
+    kind: str
+    """What kind of letters it has: plain, narrow, slab, book, rounded, display, hand or typewriter."""
+    scripts: tuple[str, ...]
+    """Unicode's names of the scripts that it has letters of, those it has most of first."""
+
+
+@dataclass(frozen=True)
 class Layer:
     """A filled path of an emoji, on a square of `EMOJI_UNITS` whose origin is the upper left."""
 
@@ -109,7 +128,9 @@ def font_file(family: str, weight: int = 400, *, italic: bool = False) -> Path:
     if family == LATIN:
         return FONTS / f"NotoSans-{_LATIN_FACES[900 if weight > 700 else weight, italic]}.ttf"
     files = _families()[family]
-    path = _SHELF / files.get("700" if weight >= 600 else "400", files["400"])
+    upright = "700" if weight >= 600 else "400"
+    faces = (f"{upright} italic", upright, "400") if italic else (upright, "400")
+    path = _SHELF / next(files[face] for face in faces if face in files)
     if not path.is_file():
         raise Unbuilt(f"{path} is not there; `make install` puts the fonts together")
     return path
@@ -131,6 +152,26 @@ def _listed() -> list[dict[str, Any]]:
 @cache
 def _families() -> dict[str, dict[str, str]]:
     return {one["family"]: one["files"] for one in _listed()}
+
+
+@cache
+def families_to_choose() -> tuple[Family, ...]:
+    """The families that captions can be set in; whatever one lacks is drawn by that of its script."""
+    chosen = (
+        (LATIN, "plain"),
+        *((one["family"], one["kind"]) for one in _listed() if "kind" in one),
+    )
+    return tuple(Family(name, kind, scripts_of(name)) for name, kind in chosen)
+
+
+@cache
+def scripts_of(family: str) -> tuple[str, ...]:
+    """Unicode's names of the scripts that a family has letters of, those it has most of first."""
+    letters = "".join(map(chr, _covered(family)))
+    counts = {name: len(pattern.findall(letters)) for name, pattern in _LETTERS.items()}
+    # A letter or two, such as the sign of a unit, make no script.
+    found = [name for name, count in counts.items() if count >= _FEWEST_LETTERS]
+    return tuple(sorted(found, key=lambda name: -counts[name]))
 
 
 @cache
