@@ -45,7 +45,7 @@ def test_every_family_is_drawn_as_wide_as_it_is_measured(kind: str, tmp_path: Pa
         style = styled(STYLES["house"], look)
         measured = text_width(SAID, style, PICTURE)
         # Room beside the first and the last letter is no ink, and what is slanted leans out of its own.
-        beside = 60 * (style.letter_spacing * style.stretch + 0.25)
+        beside = 60 * style.stretch * (style.letter_spacing + 0.25)
         leaning = 60 * 0.2 * style.italic
         assert measured - beside <= widths[-1] <= measured + leaning + 3, look.font
     # No family is another one that stands in for it.

@@ -142,6 +142,15 @@ def test_a_client_s_spec_is_chosen_and_judged_by_at_once(page: Page, server: Ser
     server.http.patch(f"/api/projects/{DEMO['id']}", json={"spec_id": "streaming"})
 
 
+LOOKS = [
+    {"font": "Vollkorn", "italic": True, "turn": -7, "tilt_y": 20, "background": "#8C3B22",
+     "background_opacity": 0.6, "background_corners": 0.02, "line_spacing": 1.2},
+    {"depth": True, "shadow": 0.012, "shadow_direction": 120, "shadow_colour": "#A6522B",
+     "outline_softness": 0.004, "letter_spacing": 0.05, "stretch": 0.9, "strike": True},
+    {"font": "Caveat", "size": 0.1, "opacity": 0.7, "outline": 0.008, "outline_colour": "#3F6B78"},
+]  # fmt: skip
+
+
 def test_what_is_seen_is_what_is_burned(page: Page, server: Server, tmp_path: Path) -> None:
     """The film and its overlay as they are on the screen, against the frame of the burned film."""
     begun = tmp_path / "begun.mp4"
@@ -150,9 +159,13 @@ def test_what_is_seen_is_what_is_burned(page: Page, server: Server, tmp_path: Pa
     captions = [c for c in server.get(f"/api/tracks/{demo}")["captions"] if c["out_ms"] < 21_500]
     # In any script, with emoji, and wherever a line runs from.
     captions[1]["spans"] = [{"text": "霧の鐘が鳴った。🔔 Ring!\nقالت: «نعم» (12) ❤️"}]
-    project = page.new_project(begun, [
-        {name: caption[name] for name in ("id", "in_ms", "out_ms", "spans")} for caption in captions
-    ])  # fmt: skip
+    # In another family, on a ground, turned; with soft edges and letters cut from a board; words of their own.
+    captions[2]["look"] = LOOKS[0]
+    captions[3]["look"] = LOOKS[1]
+    first, _, rest = "".join(span["text"] for span in captions[0]["spans"]).partition(" ")
+    captions[0]["spans"] = [{"text": f"{first} ", "look": LOOKS[2]}, {"text": rest}]
+    said = ("id", "in_ms", "out_ms", "spans", "look")
+    project = page.new_project(begun, [{name: c[name] for name in said} for c in captions])
     job = server.post(f"/api/tracks/{project['tracks'][0]['id']}/burn", json={"crf": 4})
     server.wait_for_job(project["id"], "burn", "done")
     page.open_project(project)
