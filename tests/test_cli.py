@@ -405,3 +405,23 @@ def test_captions_are_drawn_alone_on_nothing(tmp_path: Path) -> None:
         refused = dunlin("still", captions, *wrong, "--at", "1", "-o", tmp_path / "no.png")
         assert (refused.returncode, len(refused.stderr.splitlines())) == (2, 1)
     assert not (tmp_path / "no.png").exists()
+
+
+def test_a_file_of_captions_is_drawn_in_the_styles_that_it_brings(tmp_path: Path) -> None:
+    captions, alone = tmp_path / "in.json", tmp_path / "alone.png"
+    sign = {"colour": "#00FF00", "outline": 0.0, "shadow": 0.0, "size": 0.3}
+    file = {"dunlin": "captions", "version": 1, "styles": {"Sign": sign}, "style": "Sign",
+            "captions": [{"id": "a", "in_ms": 0, "out_ms": 1000, "spans": [{"text": "Bell"}]}]}  # fmt: skip
+    captions.write_text(json.dumps(file))
+    common = ("still", captions, "--alone", "640x360", "--at", "0.5", "-o", alone)
+    assert dunlin(*common).returncode == 0
+
+    def colours() -> set[tuple[int, ...]]:
+        drawn = pixels(alone)
+        return {tuple(colour) for colour in drawn[drawn[..., 3] == 255][:, :3].tolist()}
+
+    assert colours() == {(0, 255, 0)}
+    assert dunlin(*common, "--style", "house").returncode == 0
+    assert (0, 255, 0) not in colours()
+    unknown = dunlin(*common, "--style", "Song")
+    assert (unknown.returncode, "there are house, Sign" in unknown.stderr) == (2, True)

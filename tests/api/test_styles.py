@@ -154,3 +154,28 @@ def test_a_caption_and_its_words_look_as_they_say_and_so_after_a_restart(
     assert "\\fs72.0\\1a&H80&" in script
     editor.step("undo")
     assert "\\frz7" not in script_of(client, editor)
+
+
+def test_a_file_brings_its_styles_along_and_goes_back_with_them(
+    client: TestClient, editor: Editor, address: str, new_project
+) -> None:
+    editor.insert(caption("a", 0, 1000, "FOG SIGNAL"), caption("b", 2000, 3000, "It rained."))
+    editor.edit({"kind": "change-captions", "changes": [{"caption": "a", "style": "Sign"}]})
+    put(client, address, "Sign", colour="#F5E7C8", background="#8C3B22")
+    put(client, address, "Ours", size=0.05)
+    client.put(f"/api/tracks/{editor.track_id}/default-style", json={"style": "Ours"})
+    file = client.get(f"/api/tracks/{editor.track_id}/file", params={"format": "json"})
+    there = new_project()
+    other, track = f"/api/projects/{there['id']}", there["tracks"][0]["id"]
+    put(client, other, "Sign", colour="#000000")
+    query = {"name": "a.json", "gesture": "g"}
+    taken = client.post(f"/api/tracks/{track}/captions-file", params=query, content=file.content)
+    assert taken.status_code == 200, taken.text
+    assert {name: said(style) for name, style in styles(client, other).items()} == {
+        "Sign": {"colour": "#F5E7C8", "background": "#8C3B22"}, "Ours": {"size": 0.05},
+    }  # fmt: skip
+    assert script_of(client, Editor(client, track)) == script_of(client, editor)
+    client.post(f"{other}/undo", json={"targets": ["styles"]})
+    assert {name: said(style) for name, style in styles(client, other).items()} == {
+        "Sign": {"colour": "#000000"}
+    }

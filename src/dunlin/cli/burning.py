@@ -1,6 +1,7 @@
 """The commands that draw captions: into a film, and one frame as it will be burned."""
 
 import re
+from dataclasses import replace
 from pathlib import Path
 
 import click
@@ -8,7 +9,7 @@ import click
 from dunlin.cli.files import note, read_captions, speaking_of
 from dunlin.core.formats import Context, Document
 from dunlin.core.messages import BadInput, message
-from dunlin.core.styles import STYLES, Script, StyleSheet
+from dunlin.core.styles import STYLES, Script, StyleSheet, sheet_with
 from dunlin.core.timecode import FrameRate
 from dunlin.core.timing.typed import place_ms
 
@@ -19,11 +20,11 @@ __all__ = ["burn", "still"]
 @click.argument("media", type=click.Path(path_type=Path))
 @click.argument("captions", type=click.Path(path_type=Path))
 @click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
-@click.option("--style", default="house", show_default=True)
+@click.option("--style", help="Of captions that name none; that of the file, where it has one")
 @click.option("--crf", type=click.IntRange(0, 51), default=20, show_default=True)
 @click.option("--height", type=click.IntRange(64, 4320))
 def burn(
-    media: Path, captions: Path, output: Path, style: str, crf: int, height: int | None
+    media: Path, captions: Path, output: Path, style: str | None, crf: int, height: int | None
 ) -> None:
     """Burn captions into a film (MP4)."""
     from dunlin.media.burn import burn as burned
@@ -43,10 +44,15 @@ def burn(
         note(early.message)
 
 
-def _sheet_called(style: str, document: Document) -> StyleSheet:
-    if style not in STYLES:
-        raise BadInput(message("cli.no-such-style", name=style, known=", ".join(STYLES)))
-    return StyleSheet(STYLES[style]).in_language(document.language or "en")
+def _sheet_called(style: str | None, document: Document) -> StyleSheet:
+    """The styles that a file brings along, with another in the place of its default if one is named."""
+    sheet = sheet_with(document.styles, document.style)
+    known = {**STYLES, **sheet.styles}
+    if style is not None:
+        if style not in known:
+            raise BadInput(message("cli.no-such-style", name=style, known=", ".join(known)))
+        sheet = replace(sheet, default=known[style])
+    return sheet.in_language(document.language or "en")
 
 
 class _Size(click.ParamType[Script]):
@@ -64,8 +70,10 @@ class _Size(click.ParamType[Script]):
 @click.option("--at", required=True, help="A time of the film, such as 57.48 or 00:00:57.480")
 @click.option("-o", "--output", type=click.Path(path_type=Path), required=True)
 @click.option("--alone", type=_Size(), help="On nothing, with transparency, in so many pixels")
-@click.option("--style", default="house", show_default=True)
-def still(files: tuple[Path, ...], at: str, output: Path, alone: Script | None, style: str) -> None:
+@click.option("--style", help="Of captions that name none; that of the file, where it has one")
+def still(
+    files: tuple[Path, ...], at: str, output: Path, alone: Script | None, style: str | None
+) -> None:
     """Write one frame of FILM with CAPTIONS as it will be burned (PNG).
 
     With --alone only the captions are drawn, and there need be no film.

@@ -1,7 +1,7 @@
 """The styles of a project: one list, used by its captions and speakers; and those that are kept for all projects."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from typing import Any
 
 from dunlin.core.captions import Change, ChangeCaptions, Look
@@ -9,7 +9,7 @@ from dunlin.core.captions.look import said_by
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import SPEAKERS, STYLES, TRACKS
-from dunlin.core.styles import Style, StyleSheet
+from dunlin.core.styles import Style, StyleSheet, sheet_with
 from dunlin.store.house import HOUSE
 from dunlin.store.log import Author, Done, Step
 from dunlin.store.projects import Project
@@ -27,6 +27,7 @@ __all__ = [
     "remove_style",
     "rename_style",
     "sheet_of",
+    "styles_of_file",
     "take_style",
 ]
 
@@ -54,21 +55,13 @@ def sheet_of(project: Project, track_id: str) -> StyleSheet:
     """The styles of a project by name, and the looks of its speakers where they have one, for words in
     the language of a track."""
     track = project.track(track_id)
-    styles = {name: _whole_style(name, look) for name, look in listed_styles(project).items()}
+    sheet = sheet_with(listed_styles(project), track.style)
     speakers = {
-        name: _whole_look(styles[entry["style"]])
+        name: _whole_look(sheet.styles[entry["style"]])
         for name, entry in project.records[SPEAKERS].items()
-        if entry.get("style") in styles
+        if entry.get("style") in sheet.styles
     }
-    usual = styles.get(track.style or "")
-    sheet = StyleSheet(styles=styles, speakers=speakers)
-    if usual:
-        sheet = StyleSheet(usual, styles, speakers)
-    return sheet.in_language(track.language)
-
-
-def _whole_style(name: str, look: Look) -> Style:
-    return Style(name, name, **said_by(look))
+    return replace(sheet, speakers=speakers).in_language(track.language)
 
 
 def _whole_look(style: Style) -> Look:
@@ -101,6 +94,18 @@ def change_style(
         return None
     step = Step(STYLES, SetEntries({name: entry}), base)
     return folder.log.edit(project.id, [step], author, gesture=gesture, key=key)
+
+
+def styles_of_file(project: Project, styles: Mapping[str, Look]) -> Step | None:
+    """The step that makes the styles of a file the project's, in the place of those of their names."""
+    entries = project.records[STYLES]
+    first = _next(entries)
+    wanted = {
+        name: {"at": entries[name]["at"] if name in entries else first + n, "look": said_by(look)}
+        for n, (name, look) in enumerate(styles.items())
+    }
+    changed = {name: entry for name, entry in wanted.items() if entries.get(name) != entry}
+    return Step(STYLES, SetEntries(changed)) if changed else None
 
 
 def _next(entries: Mapping[str, _Entry]) -> int:

@@ -2,7 +2,7 @@
 
 import asyncio
 from dataclasses import replace
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
@@ -44,6 +44,7 @@ from dunlin.work.delivering import caption_file
 from dunlin.work.hearing import needs_sound
 from dunlin.work.replacing import put_in_place
 from dunlin.work.specs import change_track
+from dunlin.work.styles import styles_of_file
 
 __all__ = ["router"]
 
@@ -163,10 +164,15 @@ async def take_in_captions_file(
     reading = await _read(request, how, project.film.rate, project.track(track_id).language)
 
     def take_in() -> EditView:
+        document = reading.document
+        also: dict[str, Any] = {"extras": [list(pair) for pair in document.extras]}
+        if document.styles:
+            also["style"] = document.style
+        styles = styles_of_file(project, document.styles)
         done = put_in_place(
-            here, project, track_id, reading.document.captions, who,
+            here, project, track_id, document.captions, who,
             base=base_revision, gesture=gesture, key=key,
-            also={"extras": [list(pair) for pair in reading.document.extras]},
+            also=also, before=[styles] if styles else [],
         )  # fmt: skip
         return edit_view(here, project, track_id, done, base_revision)
 

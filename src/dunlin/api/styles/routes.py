@@ -11,12 +11,12 @@ from dunlin.api.styles.views import (
     DefaultRequest,
     KeepRequest,
     KeptStyleView,
-    StyleName,
     StyleRename,
     StyleRequest,
     StyleView,
 )
 from dunlin.api.wire import Problem, Refusal
+from dunlin.core.captions.look import StyleName
 from dunlin.core.messages import message
 from dunlin.core.project.targets import SPEAKERS
 from dunlin.store.projects import Project

@@ -2,28 +2,20 @@
 
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import BaseModel, ConfigDict, Field
 
 from dunlin.api.wire import View
 from dunlin.core.captions import Look
+from dunlin.core.captions.look import StyleName
 
 __all__ = [
     "DefaultRequest",
     "KeepRequest",
     "KeptStyleView",
-    "StyleName",
     "StyleRename",
     "StyleRequest",
     "StyleView",
 ]
-
-StyleName = Annotated[
-    str,
-    StringConstraints(
-        strip_whitespace=True, min_length=1, max_length=100, pattern=r"^[^,/\\{}\x00-\x1f]+$"
-    ),
-]
-"""A name as a file of captions can have it: without commas and codes."""
 
 
 class StyleView(View):

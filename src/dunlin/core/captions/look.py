@@ -10,7 +10,7 @@ from pydantic import Field, StringConstraints
 
 from dunlin.core.captions.bounds import Colour, PictureShare
 
-__all__ = ["PROPERTIES", "Case", "Entrance", "Look", "Weight", "said_by"]
+__all__ = ["PROPERTIES", "Case", "Entrance", "Look", "StyleName", "Weight", "said_by"]
 
 Case: TypeAlias = Literal["upper", "lower", "sentence"]
 """How letters are shown, whatever case they are written in."""
@@ -25,6 +25,16 @@ where its lines begin, or letter by letter."""
 Family: TypeAlias = Annotated[
     str, StringConstraints(min_length=1, max_length=100, pattern=r"^[^,\\{}\x00-\x1f]+$")
 ]
+"""Name of a family of fonts, as a script can have it: without commas and codes."""
+
+StyleName: TypeAlias = Annotated[
+    str,
+    StringConstraints(
+        strip_whitespace=True, min_length=1, max_length=100, pattern=r"^[^,/\\{}\x00-\x1f]+$"
+    ),
+]
+"""Name of a style, as a file of captions can have it: without commas and codes."""
+
 _Share: TypeAlias = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 _Size: TypeAlias = Annotated[float, Field(gt=0, le=2, allow_inf_nan=False)]
 _Edge: TypeAlias = Annotated[float, Field(ge=0, le=0.2, allow_inf_nan=False)]

@@ -1,9 +1,10 @@
 """Dunlin's own JSON: everything a track holds, and nothing lost."""
 
-from typing import Literal, get_args
+from typing import Annotated, Literal, get_args
 
-from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
+from dunlin.core.captions.look import Look, StyleName
 from dunlin.core.captions.model import Caption, Extras
 from dunlin.core.formats.model import (
     Context,
@@ -21,6 +22,9 @@ NAME, TITLE, ENDINGS = "json", "Dunlin JSON", (".json",)
 HOLDS = Holds(frozenset(get_args(Feature)))
 
 
+_MOST_STYLES = 1000
+
+
 class _File(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
@@ -29,6 +33,8 @@ class _File(BaseModel):
     language: str | None = None
     captions: tuple[Caption, ...]
     extras: Extras = ()
+    styles: Annotated[dict[StyleName, Look], Field(max_length=_MOST_STYLES)] = {}
+    style: str | None = None
 
 
 _ADAPTER = TypeAdapter(_File)
@@ -54,7 +60,8 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     for caption in file.captions:
         if caption.in_ms < 0 or caption.out_ms <= caption.in_ms:
             raise FormatError(message("formats.json-ends-first", caption=caption.id))
-    return Document(file.captions, file.language, file.extras), []
+    style = file.style if file.style in file.styles else None
+    return Document(file.captions, file.language, file.extras, file.styles, style), []
 
 
 def write(document: Document, context: Context) -> bytes:
@@ -64,5 +71,7 @@ def write(document: Document, context: Context) -> bytes:
         language=document.language,
         captions=document.captions,
         extras=document.extras,
+        styles=dict(document.styles),
+        style=document.style,
     )
     return _ADAPTER.dump_json(file, indent=1, exclude_defaults=True) + b"\n"

@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal, Protocol, TypeAlias, runtime_checkable
 
+from dunlin.core.captions.look import Look
 from dunlin.core.captions.model import Caption, Extras
 from dunlin.core.messages import Message, Told
 from dunlin.core.timecode import FrameRate
@@ -49,6 +50,10 @@ class Document:
     captions: tuple[Caption, ...]
     language: str | None = None
     extras: Extras = ()
+    styles: Mapping[str, Look] = field(default_factory=dict)
+    """What the styles look like that captions name, by their names."""
+    style: str | None = None
+    """The style of captions that name none; None for the one that ships."""
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,6 @@
 """How captions look, and the script that libass draws them from."""
 
-from dunlin.core.styles.model import STYLES, Look, Style, StyleSheet, styled
+from dunlin.core.styles.model import STYLES, Look, Style, StyleSheet, sheet_with, styled
 from dunlin.core.styles.picture import Script
 from dunlin.core.styles.render_script import event_lines, render_script, script_head
 
@@ -13,5 +13,6 @@ __all__ = [
     "event_lines",
     "render_script",
     "script_head",
+    "sheet_with",
     "styled",
 ]

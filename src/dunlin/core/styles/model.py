@@ -17,6 +17,7 @@ __all__ = [
     "look_of_caption",
     "look_of_span",
     "placement_of",
+    "sheet_with",
     "style_of_words",
     "styled",
 ]
@@ -175,6 +176,17 @@ class StyleSheet:
     def style_of(self, caption: Caption) -> Style:
         """The style of a caption's plain words: its named style, its speaker's look, its own."""
         return styled(self.base_of(caption), look_of_caption(caption))
+
+
+def sheet_with(styles: Mapping[str, Look], default: str | None = None) -> StyleSheet:
+    """A sheet of styles that say a part of their look each, over the one that ships.
+
+    :param default: name of the one of captions that name none
+    """
+    whole = {
+        name: replace(styled(_HOUSE, look), id=name, name=name) for name, look in styles.items()
+    }
+    return StyleSheet(whole.get(default or "", _HOUSE), whole)
 
 
 def placement_of(style: Style) -> Placement:
