@@ -170,3 +170,21 @@ def test_a_pose_that_is_still_changes_nothing() -> None:
     assert [pose for _, _, pose in poses(said, styled(HOUSE, said.look or Look()), RATE)][
         -1
     ] == STILL
+
+
+def windows(look: Look) -> list[tuple[float, float]]:
+    """Width and height, in pixels, of the windows that uncover a caption, in their order."""
+    sizes = []
+    for line in drawn(caption("some words", look=look)):
+        if found := re.search(r"\\clip\(4,([^)]*)\)", line):
+            numbers = [int(number) / 8 for number in re.findall(r"-?\d+", found[1])]
+            sizes.append(tuple(max(of) - min(of) for of in (numbers[::2], numbers[1::2])))
+    return sizes
+
+
+def test_a_caption_is_uncovered_from_where_its_lines_begin_however_it_is_turned() -> None:
+    lying = windows(Look(comes="wipe", comes_ms=200))
+    assert [width for width, _ in lying] == sorted(width for width, _ in lying)
+    assert len({height for _, height in lying}) == 1
+    upright = windows(Look(comes="wipe", comes_ms=200, turn=90.0))
+    assert upright == [pytest.approx((height, width), abs=0.3) for width, height in lying]

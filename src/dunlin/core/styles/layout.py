@@ -2,13 +2,14 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from math import cos, radians, sin
 
 from dunlin.core.captions.model import Span
 from dunlin.core.styles.model import Style
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.wrapping import lines_of, spans_width
 
-__all__ = ["RUBY_SIZE", "Layout", "Line", "keypad_of", "laid_out", "point_of"]
+__all__ = ["RUBY_SIZE", "Layout", "Line", "keypad_of", "laid_out", "point_of", "turned_about"]
 
 RUBY_SIZE = 0.5
 """Height of a reading, as a part of that of the words it stands beside (JLREQ 3.3.3)."""
@@ -50,6 +51,18 @@ def point_of(style: Style, picture: Script) -> tuple[float, float]:
     y = {"top": margin, "middle": 0.5, "bottom": 1 - margin}[style.anchor]
     x, y = x if style.x is None else style.x, y if style.y is None else style.y
     return x * picture.width, y * picture.height
+
+
+def turned_about(
+    centre: tuple[float, float], point: tuple[float, float], degrees: float
+) -> tuple[float, float]:
+    """Where a point of the picture comes to lie that is turned clockwise about another."""
+    angle = radians(degrees)
+    x, y = point[0] - centre[0], point[1] - centre[1]
+    return (
+        centre[0] + x * cos(angle) - y * sin(angle),
+        centre[1] + x * sin(angle) + y * cos(angle),
+    )
 
 
 def _before_point(style: Style) -> tuple[float, float]:

@@ -11,7 +11,14 @@ from dunlin.core.captions.placing import keypad_number
 from dunlin.core.styles.codes import alpha_code, edge_time
 from dunlin.core.styles.directed import directed
 from dunlin.core.styles.grounds import ground_outlines, path_of
-from dunlin.core.styles.layout import RUBY_SIZE, Layout, keypad_of, laid_out, point_of
+from dunlin.core.styles.layout import (
+    RUBY_SIZE,
+    Layout,
+    keypad_of,
+    laid_out,
+    point_of,
+    turned_about,
+)
 from dunlin.core.styles.model import Style, StyleSheet, placement_of
 from dunlin.core.styles.motion import Pose, is_faded_only, poses, with_hidden_end
 from dunlin.core.styles.picture import Script, base_size
@@ -26,8 +33,8 @@ _BY_FIRST_LETTER = -1
 """In the place of a character set: each line runs as its first letter does."""
 _GROUND, _SHADOW, _WORDS = 0, 1, 2
 """Layers of the script, the lowest first, of captions that are drawn in several."""
-_UNITS = 8
-"""Of a path to a pixel, which the script calls `p4`: powers of two from `p1`."""
+_UNITS, _UNITS_CODE = 8, 4
+"""Of a path to a pixel, and what the script calls that: powers of two, from 1 for one."""
 _MOST_DEPTH = 60
 """Shadows that make up the depth of letters, a pixel apart."""
 
@@ -161,15 +168,18 @@ class _Drawing:
         return codes
 
     def _uncovered(self, part: float) -> str:
-        """A window over the part of the lines from where they begin, with room for their edges."""
-        left, top, right, bottom = self._layout().box
+        """A window over the part of the lines from where they begin, with room for their edges, turned as they are."""
+        layout = self._layout()
+        left, top, right, bottom = layout.box
         room = self.style.size * base_size(self.picture)
-        left, right = left - room / 2, right + room / 2
+        left, right, top, bottom = left - room / 2, right + room / 2, top - room, bottom + room
         if base_direction(plain_text(self.spans), self.style.language) == "rtl":
             left = right - (right - left) * part
         else:
             right = left + (right - left) * part
-        return f"\\clip({left:.1f},{top - room:.1f},{right:.1f},{bottom + room:.1f})"
+        corners = ((left, top), (right, top), (right, bottom), (left, bottom))
+        turned = tuple(turned_about(layout.point, corner, self._turned()) for corner in corners)
+        return f"\\clip({_UNITS_CODE},{path_of(turned, 0, _UNITS)})"
 
     def _layout(self) -> Layout:
         return laid_out(self.spans, self.style, self.picture)
@@ -187,14 +197,8 @@ class _Drawing:
         )  # fmt: skip
         by_line = style.line_spacing != 1 or any(span.ruby for span in self.spans)
         if not (ground or separate or by_line or style.vertical or self._turn()):
-            return [
-                (
-                    0,
-                    f"{{{codes}}}{self._words(style)}"
-                    if (codes := self._placed(placed) + opening)
-                    else self._words(style),
-                )
-            ]
+            codes, words = self._placed(placed) + opening, self._words(style)
+            return [(0, f"{{{codes}}}{words}" if codes else words)]
         layout = self._layout()
         events = []
         if ground:
@@ -214,12 +218,14 @@ class _Drawing:
         words = Words(self.named, self.names, style, self.picture, self._turn())
         return words.text(self.spans if spans is None else spans, upright=bool(style.vertical))
 
+    def _turned(self) -> float:
+        """By how many degrees it is turned clockwise; lines that run downwards are laid out lying."""
+        return self.style.turn + 90 * bool(self.style.vertical)
+
     def _turn(self) -> str:
-        """Codes by which the caption is turned and tilted; lines that run downwards are laid out lying."""
+        """Codes by which the caption is turned and tilted."""
         style = self.style
-        codes = ""
-        if turn := style.turn + 90 * bool(style.vertical):
-            codes += f"\\frz{-turn:g}"
+        codes = f"\\frz{-turn:g}" if (turn := self._turned()) else ""
         if style.tilt_x:
             codes += f"\\frx{style.tilt_x:g}"
         if style.tilt_y:
@@ -278,7 +284,7 @@ class _Drawing:
                 f"{opening}\\bord0\\shad0\\blur0\\fscx100\\c{full_colour(style.background or '')}&"
             )
             codes += f"\\1a&H{alpha_code(style.background_opacity)}&"
-            yield f"{{{codes}\\p4}}{path}{{\\p0}}"
+            yield f"{{{codes}\\p{_UNITS_CODE}}}{path}{{\\p0}}"
 
     def _shadows(self) -> Iterator[Style]:
         """Looks in which nothing but the shadow is seen: one, or for letters with depth many behind each other."""

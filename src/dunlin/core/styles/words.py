@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import replace
+from functools import cached_property
 from math import cos, radians, sin, sqrt
 
 from dunlin.core.captions.model import Span
@@ -53,9 +54,15 @@ class Words:
     ) -> None:
         self.named, self.names, self.style, self.picture = named, names, style, picture
         self.turn = turn
-        self._in_head = self._values(named, LATIN, upright=False) | {
-            "fn": f"\\fn{face_name(named, named.font)}",
-            "shadow": _shadow_code(*[named.shadow * base_size(picture) / sqrt(2)] * 2),
+
+    @cached_property
+    def _in_head(self) -> dict[str, str]:
+        """The codes of all that words look like without any, as their style in the script has it."""
+        named, base = self.named, base_size(self.picture)
+        # A style of the script has one distance for both ways that its shadow falls, and no softness.
+        fall = named.shadow * base / sqrt(2)
+        return self._values(named, named.font, upright=False) | {
+            "shadow": _shadow_code(fall, fall),
             "blur": _blur_code(0),
         }
 
