@@ -13,7 +13,7 @@ from dunlin.core.captions.look import Look
 from dunlin.core.formats import Document
 from dunlin.core.project import Target, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, Measures, Spec
-from dunlin.core.styles import event_lines, script_head
+from dunlin.core.styles import event_lines, raised_by, script_head
 from dunlin.core.text.direction import Direction, base_direction
 from dunlin.store.log import Author, Done
 from dunlin.store.projects import Project, TrackInfo
@@ -254,7 +254,13 @@ def caption_views(
                 direction=base_direction(place.text, setting.language),
                 measures=place.measures,
                 findings=with_waivers(judge.findings_at(place), waivers),
-                script=event_lines(caption, setting.sheet, setting.picture, setting.rate),
+                script=event_lines(
+                    caption,
+                    setting.sheet,
+                    setting.picture,
+                    setting.rate,
+                    raised_by(track, index, setting.sheet, setting.picture),
+                ),
             )
         )
     return views

@@ -9,7 +9,19 @@ from dunlin.core.styles.model import Style
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.wrapping import lines_of, spans_width
 
-__all__ = ["RUBY_SIZE", "Layout", "Line", "keypad_of", "laid_out", "point_of", "turned_about"]
+__all__ = [
+    "RUBY_SIZE",
+    "Layout",
+    "Line",
+    "has_ground",
+    "has_shadow_apart",
+    "is_laid_by_line",
+    "is_layered",
+    "keypad_of",
+    "laid_out",
+    "point_of",
+    "turned_about",
+]
 
 RUBY_SIZE = 0.5
 """Height of a reading, as a part of that of the words it stands beside (JLREQ 3.3.3)."""
@@ -51,6 +63,32 @@ def point_of(style: Style, picture: Script) -> tuple[float, float]:
     y = {"top": margin, "middle": 0.5, "bottom": 1 - margin}[style.anchor]
     x, y = x if style.x is None else style.x, y if style.y is None else style.y
     return x * picture.width, y * picture.height
+
+
+def has_ground(style: Style) -> bool:
+    """Whether something is filled behind the whole caption."""
+    return style.background is not None and style.background_opacity > 0
+
+
+def has_shadow_apart(style: Style) -> bool:
+    """Whether its shadow is no simple one, which the renderer draws with the words."""
+    return style.shadow > 0 and style.shadow_opacity > 0 and (
+        style.depth or style.shadow_softness != style.outline_softness
+    )  # fmt: skip
+
+
+def is_laid_by_line(style: Style, spans: Iterable[Span]) -> bool:
+    """Whether its lines have to be put where they belong one by one."""
+    return style.line_spacing != 1 or any(span.ruby for span in spans)
+
+
+def is_layered(style: Style, spans: Iterable[Span]) -> bool:
+    """Whether a caption is drawn in several events, or in one that the renderer does not place."""
+    return bool(
+        has_ground(style) or has_shadow_apart(style) or is_laid_by_line(style, spans)
+        or style.vertical or style.turn or style.tilt_x or style.tilt_y
+        or not {style.comes, style.goes} <= {"cut", "fade"}
+    )  # fmt: skip
 
 
 def turned_about(

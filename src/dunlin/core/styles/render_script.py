@@ -6,7 +6,7 @@ from math import sqrt
 
 from dunlin.core.captions.letter_case import in_case
 from dunlin.core.captions.look import Look, said_by
-from dunlin.core.captions.model import Caption, Span, plain_text
+from dunlin.core.captions.model import Caption, Span, Track, plain_text
 from dunlin.core.captions.placing import keypad_number
 from dunlin.core.styles.codes import alpha_code, edge_time
 from dunlin.core.styles.directed import directed
@@ -14,6 +14,9 @@ from dunlin.core.styles.grounds import ground_outlines, path_of
 from dunlin.core.styles.layout import (
     RUBY_SIZE,
     Layout,
+    has_ground,
+    has_shadow_apart,
+    is_laid_by_line,
     keypad_of,
     laid_out,
     point_of,
@@ -22,6 +25,7 @@ from dunlin.core.styles.layout import (
 from dunlin.core.styles.model import Style, StyleSheet, placement_of
 from dunlin.core.styles.motion import Pose, is_faded_only, poses, with_hidden_end
 from dunlin.core.styles.picture import Script, base_size
+from dunlin.core.styles.stacking import raised_by
 from dunlin.core.styles.words import Words, face_name, full_colour
 from dunlin.core.styles.wrapping import joined_lines, lines_of, spans_width, wrapped
 from dunlin.core.text.direction import base_direction
@@ -87,13 +91,18 @@ def _script_names(number: int) -> tuple[str, str]:
 
 
 def event_lines(
-    caption: Caption, sheet: StyleSheet | Style, picture: Script, rate: FrameRate
+    caption: Caption,
+    sheet: StyleSheet | Style,
+    picture: Script,
+    rate: FrameRate,
+    raised: float | None = None,
 ) -> str:
     """The script's lines for one caption, each ended by a newline; none for an empty one.
 
     Its look is folded from its named style, its speaker's, its own and that of its words.
 
     :param rate: frame rate of the film they are drawn on
+    :param raised: how far from its place it stands, as `raised_by` tells
     """
     if not caption.text.strip():
         return ""
@@ -107,6 +116,9 @@ def event_lines(
         # Laid out lying, the first line is the lowest.
         spans = joined_lines(reversed(lines_of(spans)))
     drawing = _Drawing(named, _script_names(number), style, picture, spans)
+    if raised is not None:
+        drawing = drawing.moved(-raised if style.anchor == "bottom" else raised)
+    placed = raised is not None or caption.placement is not None
     name = drawing.names[0]
 
     def line(layer: int, start: int, end: int, text: str) -> str:
@@ -115,7 +127,7 @@ def event_lines(
 
     if is_faded_only(style):
         fade = _fade(style)
-        events = drawing.events(placed=caption.placement is not None, opening=fade)
+        events = drawing.events(placed=placed, opening=fade)
         return "".join(line(layer, caption.in_ms, caption.out_ms, text) for layer, text in events)
     return "".join(
         line(layer, start, end, text)
@@ -144,13 +156,19 @@ class _Drawing:
         self.named, self.names, self.style, self.picture = named, names, style, picture
         self.spans = spans
 
+    def moved(self, down: float) -> "_Drawing":
+        """The same so many pixels further down."""
+        x, y = point_of(self.style, self.picture)
+        width, height = self.picture.width, self.picture.height
+        style = replace(self.style, x=x / width, y=(y + down) / height)
+        return _Drawing(self.named, self.names, style, self.picture, self.spans)
+
     def posed(self, pose: Pose) -> "_Drawing":
         """The same in a moment in which it is otherwise."""
-        style, spans = self.style, self.spans
         if pose.lowered:
-            x, y = point_of(style, self.picture)
-            down = pose.lowered * style.size * base_size(self.picture)
-            style = replace(style, x=x / self.picture.width, y=(y + down) / self.picture.height)
+            down = pose.lowered * self.style.size * base_size(self.picture)
+            return self.moved(down).posed(replace(pose, lowered=0.0))
+        style, spans = self.style, self.spans
         if pose.size != 1:
             style = replace(style, **{name: getattr(style, name) * pose.size for name in _LENGTHS})
         if pose.typed != 1:
@@ -191,11 +209,8 @@ class _Drawing:
         :param opening: codes that are about all of it
         """
         style = self.style
-        ground = style.background is not None and style.background_opacity > 0
-        separate = style.shadow > 0 and style.shadow_opacity > 0 and (
-            style.depth or style.shadow_softness != style.outline_softness
-        )  # fmt: skip
-        by_line = style.line_spacing != 1 or any(span.ruby for span in self.spans)
+        ground, separate = has_ground(style), has_shadow_apart(style)
+        by_line = is_laid_by_line(style, self.spans)
         if not (ground or separate or by_line or style.vertical or self._turn()):
             codes, words = self._placed(placed) + opening, self._words(style)
             return [(0, f"{{{codes}}}{words}" if codes else words)]
@@ -329,5 +344,10 @@ def render_script(
     captions: Iterable[Caption], sheet: StyleSheet | Style, picture: Script, rate: FrameRate
 ) -> str:
     """A whole script, as UTF-8 text."""
-    events = "".join(event_lines(caption, sheet, picture, rate) for caption in captions)
-    return script_head(sheet, picture) + events
+    sheet = sheet if isinstance(sheet, StyleSheet) else StyleSheet(sheet)
+    track = Track.of(captions)
+    events = (
+        event_lines(caption, sheet, picture, rate, raised_by(track, n, sheet, picture))
+        for n, caption in enumerate(track)
+    )
+    return script_head(sheet, picture) + "".join(events)

@@ -1,0 +1,103 @@
+"""Captions that are on the screen at one time and want to stand in one place: who goes above whom.
+
+The renderer stacks what is one event each. What is drawn in several it cannot, so where one of these is among captions
+that meet, all of them are given their places here, by the renderer's own way: whoever came first stays, and whoever comes
+later goes to the nearest place that is free.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from dunlin.core.captions.letter_case import in_case
+from dunlin.core.captions.model import Caption, Track
+from dunlin.core.styles.layout import is_layered, laid_out
+from dunlin.core.styles.model import Style, StyleSheet
+from dunlin.core.styles.picture import Script, base_size
+from dunlin.core.styles.wrapping import wrapped
+
+__all__ = ["raised_by"]
+
+_REACH = 8
+"""Captions before and behind one that are looked at; more do not meet on one screen."""
+
+
+@dataclass(frozen=True)
+class _Standing:
+    """A caption that stands where its style's margins put it."""
+
+    caption: Caption
+    style: Style
+
+    def height(self, picture: Script) -> float:
+        """Pixels that it takes from the edge that it stands at, with its ground."""
+        spans = wrapped(in_case(self.caption.spans, self.style.case), self.style, picture)
+        _, top, _, bottom = laid_out(spans, self.style, picture).box
+        padding = self.style.background_padding * bool(self.style.background)
+        return bottom - top + 2 * padding * base_size(picture)
+
+
+def raised_by(track: Track, index: int, sheet: StyleSheet, picture: Script) -> float | None:
+    """How far from its place a caption stands, so that it covers none that is there already.
+
+    :param index: its place in the track's order
+    :returns: pixels away from the edge of the picture that it stands at; None where nothing has to be done, or the
+        renderer does it
+    """
+    caption = track.at(index)
+    assert caption is not None
+    if not _meets_any(track, index, caption):
+        return None
+    meeting = _meeting(track, index, sheet)
+    if len(meeting) < 2 or not any(is_layered(one.style, one.caption.spans) for one in meeting):
+        return None
+    return _places(meeting, picture)[caption.id]
+
+
+def _meets_any(track: Track, index: int, caption: Caption) -> bool:
+    """Whether another one is shown at the same time; asked of every caption, and mostly there is none."""
+    after = track.at(index + 1)
+    if after and after.in_ms < caption.out_ms:
+        return True
+    before = (track.at(at) for at in range(index - 1, max(index - _REACH, 0) - 1, -1))
+    return any(one.out_ms > caption.in_ms for one in before if one)
+
+
+def _meeting(track: Track, index: int, sheet: StyleSheet) -> list[_Standing]:
+    """Captions that meet a caption, or one that meets it, at the same edge of the picture; in order, with itself."""
+    own = sheet.style_of(track.by_id[track.order[index][1]])
+    around = range(max(index - _REACH, 0), min(index + _REACH + 1, len(track)))
+    listed = [caption for at in around if (caption := track.at(at)) and caption.text.strip()]
+    standing = [
+        one
+        for one in (_Standing(caption, sheet.style_of(caption)) for caption in listed)
+        if _by_margin(one.style) and one.style.anchor == own.anchor
+    ]
+    runs: list[list[_Standing]] = []
+    until = -1
+    for one in standing:
+        if one.caption.in_ms >= until:
+            runs.append([])
+        runs[-1].append(one)
+        until = max(until, one.caption.out_ms)
+    mine = track.order[index][1]
+    return next((run for run in runs if any(one.caption.id == mine for one in run)), [])
+
+
+def _by_margin(style: Style) -> bool:
+    return style.x is None and style.y is None and not style.vertical
+
+
+def _places(meeting: Sequence[_Standing], picture: Script) -> dict[str, float]:
+    """How far each is from the edge: the least at which it covers none that came before and is still there."""
+    taken: list[tuple[int, float, float]] = []
+    places: dict[str, float] = {}
+    for one in meeting:
+        height = one.height(picture)
+        place = 0.0
+        there = sorted((start, end) for out_ms, start, end in taken if out_ms > one.caption.in_ms)
+        for start, end in there:
+            if start < place + height and end > place:
+                place = end
+        taken.append((one.caption.out_ms, place, place + height))
+        places[one.caption.id] = place
+    return places
