@@ -228,6 +228,8 @@ def _hear(
         as_english=as_english,
         spelled_numbers=asked.get("spelled_numbers", False),
     ):
+        # A recogniser hears on into the silence that it adds to a film that is over.
+        word = _within(word, duration_ms)
         heard.append(word)
         fresh.append(word)
         if len(fresh) >= _WORDS_AT_ONCE:
@@ -239,6 +241,13 @@ def _hear(
             raise Cancelled
     store()
     return heard
+
+
+def _within(word: Word, duration_ms: int) -> Word:
+    """A word that ends with the film, if it would end later."""
+    if word.end_ms <= duration_ms:
+        return word
+    return replace(word, start_ms=min(word.start_ms, duration_ms - 1), end_ms=duration_ms)
 
 
 def _kept(heard: list[Word]) -> tuple[list[Word], int]:
