@@ -45,7 +45,7 @@ test: $(VENV)/installed-dev $(PAGE) $(FONTS) ## All tests, in Python, in the pag
 	cd frontend && npm test --silent
 	$(VENV)/bin/pytest -n 2 --dist loadscope -m "not quiet"
 
-thorough: $(VENV)/installed-dev $(FONTS) ## The laws of the core with ten times as many examples, and twice as much made-up sound
+thorough: $(VENV)/installed-dev $(FONTS) ## The laws of the core with twenty times as many examples, and twice as much made-up sound
 	DUNLIN_EXAMPLES=thorough $(VENV)/bin/pytest -n 2 tests/unit tests/timing
 
 MINUTES ?= 5
