@@ -71,10 +71,9 @@ def _locked(server: Server, data: Path, project: dict[str, Any]) -> str:
 async def _listening(server: Server, project: dict[str, Any]) -> str:
     """How long an edit takes to reach all of many windows."""
     address = f"/api/projects/{project['id']}/events"
-    limits = httpx.Limits(max_connections=None)
     arrived: list[float] = []
     sent: list[float] = []
-    async with httpx.AsyncClient(base_url=server.url, limits=limits, timeout=None) as client:
+    async with _client(server) as client:
 
         async def listen(ready: asyncio.Semaphore) -> None:
             async with client.stream("GET", address) as answer:

@@ -35,10 +35,10 @@ def burn(
         raise BadInput(message("cli.film-is-mp4", file=output))
     with speaking_of(media):
         facts = probed(media)
-        early = early_end(facts.duration_ms, None, picture_ends_ms(media))
     document = read_captions(captions, Context(facts.frame_rate), None)
     sheet = _sheet_called(style, document)
     with speaking_of(media):
+        early = early_end(facts.duration_ms, None, picture_ends_ms(media))
         burned(media, facts, document.captions, sheet, output, crf=crf, height=height)
     if early:
         note(early.message)

@@ -1,21 +1,23 @@
 """Captions drawn into the film."""
 
-import tempfile
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from dunlin.core.captions import Caption
 from dunlin.core.styles import Script, Style, StyleSheet, render_script
+from dunlin.core.timecode import FrameRate
 from dunlin.media.ffmpeg import film_input, run_with_progress
-from dunlin.media.fonts import fonts_alone, lay_out_fonts
+from dunlin.media.fonts import LAID_OUT, fonts_alone, script_laid_out
 from dunlin.media.probe import Probe, audio_streams, is_ten_bit
 
-__all__ = ["DEFAULT_CRF", "burn", "script_size"]
+__all__ = ["DEFAULT_CRF", "SOUND_ONLY_COLOUR", "burn", "plain_picture", "script_size"]
 
 DEFAULT_CRF = 20
 """Constant rate factor of x264 at which a captioned copy looks as the film does."""
 
 _SOUND_ONLY = (1280, 720)
+SOUND_ONLY_COLOUR = "#1D2427"
+"""Of the picture that sound alone gets."""
 
 # Sounds that MP4 holds and its players know (ISO/IEC 14496-14, ETSI TS 102 366).
 _COPIED_SOUND = frozenset({"aac", "mp3", "ac3", "eac3"})
@@ -25,6 +27,19 @@ def script_size(facts: Probe) -> Script:
     """The picture that captions are laid out on: the film's, or a plain one for sound alone."""
     width, height = (facts.width, facts.height) if facts.width else _SOUND_ONLY
     return Script(width // 2 * 2, height // 2 * 2)
+
+
+def plain_picture(
+    picture: Script, rate: FrameRate, colour: str, seconds: float, pixels: str = "yuv420p"
+) -> list[str]:
+    """Arguments that make a picture of one colour where there is none.
+
+    :param colour: as ffmpeg names it; `black@0` is nothing, in pixels that have transparency
+    :param pixels: ffmpeg's name for how they are stored
+    """
+    size, frames = f"{picture.width}x{picture.height}", f"{rate.numerator}/{rate.denominator}"
+    made = f"color=c={colour}:s={size}:r={frames}:d={seconds:.3f},format={pixels}"
+    return ["-f", "lavfi", "-i", made]
 
 
 def _sound_codecs(film: Path) -> list[str]:
@@ -67,26 +82,15 @@ def burn(
     shown = f"scale={width}:{lines},setsar=1"
     deep = facts.video_codec is not None and is_ten_bit(film)
     sounds = ["-map", "0:a?" if facts.video_codec else "0:a:0"]
-    # Beside the result, where it is found and removed when whoever burns is killed.
-    with tempfile.TemporaryDirectory(
-        prefix=f".{output.stem}-", suffix=".part", dir=output.absolute().parent
-    ) as name:
-        folder = Path(name)
-        # Plain names in the folder it runs in: nothing to escape in a filter's argument.
-        script = render_script(captions, sheet, picture, facts.frame_rate)
-        (folder / "captions.ass").write_text(script, "utf-8")
-        lay_out_fonts(script, folder / "fonts")
-        drawn = f"{shown},ass=captions.ass:fontsdir=fonts"
+    script = render_script(captions, sheet, picture, facts.frame_rate)
+    with script_laid_out(script, output) as folder:
+        drawn = f"{shown},{LAID_OUT}"
         if facts.video_codec:
             source = [*film_input(film), "-map", "0:v:0"]
         else:
             seconds = facts.duration_ms / 1000
-            size = f"{picture.width}x{picture.height}"
-            source = [
-                *film_input(film), "-f", "lavfi",
-                "-i", f"color=c=#1D2427:s={size}:r=25:d={seconds:.3f}",
-                "-map", "1:v:0",
-            ]  # fmt: skip
+            dark = plain_picture(picture, FrameRate(25), SOUND_ONLY_COLOUR, seconds)
+            source = [*film_input(film), *dark, "-map", "1:v:0"]
         arguments = [
             *source, *sounds, "-sn", "-dn", "-vf", drawn,
             "-c:v", "libx264", "-preset", "medium", "-crf", str(crf),

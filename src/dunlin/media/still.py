@@ -1,15 +1,14 @@
 """One frame of a film with its captions, as it will be burned."""
 
-import tempfile
 from collections.abc import Iterable, Sequence
 from pathlib import Path
 
 from dunlin.core.captions import Caption
 from dunlin.core.styles import Script, StyleSheet, render_script
 from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of_frame
-from dunlin.media.burn import script_size
+from dunlin.media.burn import SOUND_ONLY_COLOUR, plain_picture, script_size
 from dunlin.media.ffmpeg import film_input, run_with_progress
-from dunlin.media.fonts import fonts_alone, lay_out_fonts
+from dunlin.media.fonts import LAID_OUT, fonts_alone, script_laid_out
 from dunlin.media.probe import Probe
 
 __all__ = ["draw_alone", "draw_still"]
@@ -38,9 +37,9 @@ def draw_still(
         source = ["-ss", f"{from_:.3f}", "-copyts", *film_input(film), "-map", "0:v:0"]
         first = f"select=gte(t\\,{at - _half_frame(rate):.4f}),scale={picture.width}:{picture.height},setsar=1"
     else:
-        source = _plain(picture, rate, "#1D2427")
-        first = f"format=yuv420p,{_at(at)}"
-    _draw(source, first, "ass=captions.ass:fontsdir=fonts", captions, sheet, picture, rate, output)
+        source = plain_picture(picture, rate, SOUND_ONLY_COLOUR, 1)
+        first = _at(at)
+    _draw(source, first, LAID_OUT, captions, sheet, picture, rate, output)
 
 
 def draw_alone(
@@ -56,9 +55,9 @@ def draw_alone(
     :raises MediaError: when it cannot be drawn
     """
     at = start_of_frame(first_frame_from(at_ms, rate), rate) / 1000
-    source = _plain(picture, rate, "black@0")
-    drawn = "ass=captions.ass:fontsdir=fonts:alpha=1"
-    _draw(source, f"format=rgba,{_at(at)}", drawn, captions, sheet, picture, rate, output)
+    source = plain_picture(picture, rate, "black@0", 1, "rgba")
+    drawn = f"{LAID_OUT}:alpha=1"
+    _draw(source, _at(at), drawn, captions, sheet, picture, rate, output)
 
 
 def _half_frame(rate: FrameRate) -> float:
@@ -68,12 +67,6 @@ def _half_frame(rate: FrameRate) -> float:
 def _at(seconds: float) -> str:
     """Has the first frame come at a time: it is what the captions are drawn by."""
     return f"setpts=PTS+{seconds:.4f}/TB"
-
-
-def _plain(picture: Script, rate: FrameRate, colour: str) -> list[str]:
-    frames = f"{rate.numerator}/{rate.denominator}"
-    size = f"{picture.width}x{picture.height}"
-    return ["-f", "lavfi", "-i", f"color=c={colour}:s={size}:r={frames}:d=1,format=rgba"]
 
 
 def _draw(
@@ -86,13 +79,7 @@ def _draw(
     rate: FrameRate,
     output: Path,
 ) -> None:
-    with tempfile.TemporaryDirectory(
-        prefix=f".{output.stem}-", suffix=".part", dir=output.absolute().parent
-    ) as name:
-        folder = Path(name)
-        script = render_script(captions, sheet, picture, rate)
-        (folder / "captions.ass").write_text(script, "utf-8")
-        lay_out_fonts(script, folder / "fonts")
+    with script_laid_out(render_script(captions, sheet, picture, rate), output) as folder:
         arguments = [*source, "-an", "-sn", "-dn", "-vf", f"{first},{drawn}",
                      "-frames:v", "1", "-update", "1", "-c:v", "png"]  # fmt: skip
         run_with_progress(

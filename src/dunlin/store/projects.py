@@ -125,13 +125,25 @@ class Project:
                 return shipped_specs()[id_]
         raise AssertionError("the first spec ships with Dunlin")
 
+    @property
+    def styles(self) -> dict[str, Look]:
+        """What the styles say, by their names, in their order."""
+        entries = self.records[STYLES]
+        ordered = sorted(entries, key=lambda name: (entries[name]["at"], name))
+        return {name: Look(**entries[name]["look"]) for name in ordered}
+
     def look_through(self) -> None:
         """Works out all that it says of itself. :raises Exception: when something of it is damaged"""
         for track in self.tracks:
             self.spec_of(track.id)
-        for entry in self.records[STYLES].values():
-            Look(**entry["look"])
-        _ = self.title, self.speakers, self.terms, self.film.rate, self.film.duration_ms
+        _ = (
+            self.title,
+            self.speakers,
+            self.styles,
+            self.terms,
+            self.film.rate,
+            self.film.duration_ms,
+        )
 
 
 @dataclass(frozen=True)

@@ -22,7 +22,6 @@ __all__ = [
     "keep_style",
     "kept_styles",
     "let_go_of_style",
-    "listed_styles",
     "make_default",
     "remove_style",
     "rename_style",
@@ -44,18 +43,11 @@ class KeptStyle:
     """Whether new projects begin with it."""
 
 
-def listed_styles(project: Project) -> dict[str, Look]:
-    """What the styles of a project say, by their names, in their order."""
-    entries = project.records[STYLES]
-    ordered = sorted(entries, key=lambda name: (entries[name]["at"], name))
-    return {name: Look(**entries[name]["look"]) for name in ordered}
-
-
 def sheet_of(project: Project, track_id: str) -> StyleSheet:
     """The styles of a project by name, and the looks of its speakers where they have one, for words in
     the language of a track."""
     track = project.track(track_id)
-    sheet = sheet_with(listed_styles(project), track.style)
+    sheet = sheet_with(project.styles, track.style)
     speakers = {
         name: _whole_look(sheet.styles[entry["style"]])
         for name, entry in project.records[SPEAKERS].items()

@@ -25,7 +25,6 @@ from dunlin.work.styles import (
     keep_style,
     kept_styles,
     let_go_of_style,
-    listed_styles,
     make_default,
     remove_style,
     rename_style,
@@ -57,7 +56,7 @@ def _views(here: Services, project: Project) -> list[StyleView]:
             kept=name in kept,
             is_older=name in kept and kept[name].look != look,
         )
-        for name, look in listed_styles(project).items()
+        for name, look in project.styles.items()
     ]
 
 

@@ -21,7 +21,6 @@ from dunlin.store.waivers import Waivers, with_waivers
 from dunlin.work.judging import judge_of, waivers_in
 from dunlin.work.specs import is_newer_in_house
 from dunlin.work.splitting import Lines
-from dunlin.work.styles import listed_styles
 
 __all__ = [
     "BurnRequest",
@@ -224,8 +223,7 @@ def document_of(services: Services, project: Project, track_id: str) -> Document
     """A track as it goes into a file."""
     track, _ = services.log.track(track_id)
     info = project.track(track_id)
-    styles = listed_styles(project)
-    return Document(tuple(track), info.language, info.extras, styles, info.style)
+    return Document(tuple(track), info.language, info.extras, project.styles, info.style)
 
 
 def caption_views(

@@ -258,7 +258,7 @@ def _placing_codes(place: Placement | None, usual: Placement | None, picture: Pi
             if place.y is not None
             else {"top": 0.055, "middle": 0.5, "bottom": 0.945}[place.anchor]
         )
-        codes += point_code(x, y, picture.width, picture.height, ".6g")
+        codes += point_code("pos", x * picture.width, y * picture.height, ".6g")
     return codes
 
 

@@ -105,10 +105,10 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     family = holds.family or format_.NAME
     captions = tuple(_reduced(caption, holds, lost, family) for caption in captions)
     language = document.language if "language" in holds.features else None
-    reduced_ = Document(captions, language, _own(document.extras, family))
-    if "looks" in holds.features:
-        return replace(reduced_, styles=document.styles, style=document.style)
-    return reduced_
+    styles, style = (
+        ({}, None) if "looks" not in holds.features else (document.styles, document.style)
+    )
+    return Document(captions, language, _own(document.extras, family), styles, style)
 
 
 def _own(extras: Extras, family: str) -> Extras:

@@ -22,9 +22,9 @@ def switched(name: str, on: bool) -> str:
     return f"\\{name}{int(on)}"
 
 
-def point_code(x: float, y: float, width: float, height: float, digits: str = ".2f") -> str:
-    """The code for a point of the picture, given as parts of its width and height."""
-    return f"\\pos({x * width:{digits}},{y * height:{digits}})"
+def point_code(name: str, x: float, y: float, digits: str = ".2f") -> str:
+    """The code, such as `pos` and `org`, that names a point of the picture in pixels."""
+    return f"\\{name}({x:{digits}},{y:{digits}})"
 
 
 def escaped(text: str) -> str:

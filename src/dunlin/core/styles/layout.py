@@ -83,11 +83,10 @@ def is_laid_by_line(style: Style, spans: Iterable[Span]) -> bool:
 
 
 def is_layered(style: Style, spans: Iterable[Span]) -> bool:
-    """Whether a caption is drawn in several events, or in one that the renderer does not place."""
+    """Whether a caption that stands still is drawn in several events, or in one that the renderer does not place."""
     return bool(
         has_ground(style) or has_shadow_apart(style) or is_laid_by_line(style, spans)
         or style.vertical or style.turn or style.tilt_x or style.tilt_y
-        or not {style.comes, style.goes} <= {"cut", "fade"}
     )  # fmt: skip
 
 

@@ -4,11 +4,10 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from math import sqrt
 
-from dunlin.core.captions.letter_case import in_case
 from dunlin.core.captions.look import Look, said_by
 from dunlin.core.captions.model import Caption, Span, Track, plain_text
 from dunlin.core.captions.placing import keypad_number
-from dunlin.core.styles.codes import alpha_code, edge_time
+from dunlin.core.styles.codes import alpha_code, edge_time, point_code
 from dunlin.core.styles.directed import directed
 from dunlin.core.styles.grounds import ground_outlines, path_of
 from dunlin.core.styles.layout import (
@@ -17,6 +16,7 @@ from dunlin.core.styles.layout import (
     has_ground,
     has_shadow_apart,
     is_laid_by_line,
+    is_layered,
     keypad_of,
     laid_out,
     point_of,
@@ -27,7 +27,7 @@ from dunlin.core.styles.motion import Pose, is_faded_only, poses, with_hidden_en
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.stacking import raised_by
 from dunlin.core.styles.words import Words, face_name, full_colour
-from dunlin.core.styles.wrapping import joined_lines, lines_of, spans_width, wrapped
+from dunlin.core.styles.wrapping import joined_lines, lines_of, spans_width, wrapped_caption
 from dunlin.core.text.direction import base_direction
 from dunlin.core.timecode import FrameRate
 
@@ -110,8 +110,7 @@ def event_lines(
     number = [None, *sheet.styles].index(caption.style) if caption.style in sheet.styles else 0
     named = sheet.styles.get(caption.style or "", sheet.default)
     style = sheet.style_of(caption)
-    shown = in_case(caption.spans, style.case)
-    spans = directed(wrapped(shown, style, picture), style.language)
+    spans = directed(wrapped_caption(caption, style, picture), style.language)
     if style.vertical == "lr":
         # Laid out lying, the first line is the lowest.
         spans = joined_lines(reversed(lines_of(spans)))
@@ -209,11 +208,11 @@ class _Drawing:
         :param opening: codes that are about all of it
         """
         style = self.style
-        ground, separate = has_ground(style), has_shadow_apart(style)
-        by_line = is_laid_by_line(style, self.spans)
-        if not (ground or separate or by_line or style.vertical or self._turn()):
+        if not is_layered(style, self.spans):
             codes, words = self._placed(placed) + opening, self._words(style)
             return [(0, f"{{{codes}}}{words}" if codes else words)]
+        ground, separate = has_ground(style), has_shadow_apart(style)
+        by_line = is_laid_by_line(style, self.spans)
         layout = self._layout()
         events = []
         if ground:
@@ -254,7 +253,7 @@ class _Drawing:
             return ""
         codes = f"\\an{keypad_number(place)}"
         if place.x is not None or place.y is not None:
-            codes += _point_code("pos", point_of(self.style, self.picture))
+            codes += point_code("pos", *point_of(self.style, self.picture))
         return codes
 
     def _laid(
@@ -263,15 +262,15 @@ class _Drawing:
         """The words where they belong: in one event, or in one for each line and each reading."""
         turn = self._turn()
         if not by_line:
-            codes = f"\\an{keypad_of(style)}{_point_code('pos', layout.point)}{turn}{opening}"
+            codes = f"\\an{keypad_of(style)}{point_code('pos', *layout.point)}{turn}{opening}"
             yield f"{{{codes}}}{self._words(style, _unlit(self.spans) if shadow else self.spans)}"
             return
-        about = (_point_code("org", layout.point) + turn if turn else "") + opening
+        about = (point_code("org", *layout.point) + turn if turn else "") + opening
         for line in layout.lines:
             if not line.spans:
                 continue
             bottom = line.top + line.height
-            at = _point_code("pos", (line.left, bottom))
+            at = point_code("pos", line.left, bottom)
             spans = _unlit(line.spans) if shadow else line.spans
             yield f"{{\\an1{at}{about}}}{self._words(style, spans)}"
             left = line.left
@@ -282,7 +281,7 @@ class _Drawing:
                     reading = replace(span, text=span.ruby, ruby=None)
                     words = self._words(small, _unlit([reading]) if shadow else [reading])
                     height = style.size * base_size(self.picture)
-                    at = _point_code("pos", (left + own / 2, bottom - height))
+                    at = point_code("pos", left + own / 2, bottom - height)
                     yield f"{{\\an2{at}{about}}}{words}"
                 left += own
 
@@ -292,9 +291,9 @@ class _Drawing:
         for outline in ground_outlines(layout, style, self.picture):
             left, top = (min(point[axis] for point in outline) for axis in (0, 1))
             path = path_of(tuple((x - left, y - top) for x, y in outline), radius, _UNITS)
-            codes = f"\\an7{_point_code('pos', (left, top))}"
+            codes = f"\\an7{point_code('pos', left, top)}"
             if turn := self._turn():
-                codes += _point_code("org", layout.point) + turn
+                codes += point_code("org", *layout.point) + turn
             codes += (
                 f"{opening}\\bord0\\shad0\\blur0\\fscx100\\c{full_colour(style.background or '')}&"
             )
@@ -334,10 +333,6 @@ def _unlit(spans: Iterable[Span]) -> tuple[Span, ...]:
         else replace(span, background=None)
         for span in spans
     )
-
-
-def _point_code(name: str, point: tuple[float, float]) -> str:
-    return f"\\{name}({point[0]:.2f},{point[1]:.2f})"
 
 
 def render_script(

@@ -31,7 +31,6 @@ __all__ = [
     "family_files",
     "font_file",
     "runs_of",
-    "scripts_of",
     "undrawable",
 ]
 
@@ -161,11 +160,11 @@ def families_to_choose() -> tuple[Family, ...]:
         (LATIN, "plain"),
         *((one["family"], one["kind"]) for one in _listed() if "kind" in one),
     )
-    return tuple(Family(name, kind, scripts_of(name)) for name, kind in chosen)
+    return tuple(Family(name, kind, _scripts_of(name)) for name, kind in chosen)
 
 
 @cache
-def scripts_of(family: str) -> tuple[str, ...]:
+def _scripts_of(family: str) -> tuple[str, ...]:
     """Unicode's names of the scripts that a family has letters of, those it has most of first."""
     letters = "".join(map(chr, _covered(family)))
     counts = {name: len(pattern.findall(letters)) for name, pattern in _LETTERS.items()}

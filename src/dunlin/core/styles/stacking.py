@@ -8,12 +8,12 @@ later goes to the nearest place that is free.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from dunlin.core.captions.letter_case import in_case
 from dunlin.core.captions.model import Caption, Track
-from dunlin.core.styles.layout import is_layered, laid_out
+from dunlin.core.styles.layout import has_ground, is_layered, laid_out
 from dunlin.core.styles.model import Style, StyleSheet
+from dunlin.core.styles.motion import is_faded_only
 from dunlin.core.styles.picture import Script, base_size
-from dunlin.core.styles.wrapping import wrapped
+from dunlin.core.styles.wrapping import wrapped_caption
 
 __all__ = ["raised_by"]
 
@@ -28,11 +28,16 @@ class _Standing:
     caption: Caption
     style: Style
 
+    @property
+    def is_left_to_renderer(self) -> bool:
+        """Whether the renderer stacks it by itself."""
+        return is_faded_only(self.style) and not is_layered(self.style, self.caption.spans)
+
     def height(self, picture: Script) -> float:
         """Pixels that it takes from the edge that it stands at, with its ground."""
-        spans = wrapped(in_case(self.caption.spans, self.style.case), self.style, picture)
+        spans = wrapped_caption(self.caption, self.style, picture)
         _, top, _, bottom = laid_out(spans, self.style, picture).box
-        padding = self.style.background_padding * bool(self.style.background)
+        padding = self.style.background_padding * has_ground(self.style)
         return bottom - top + 2 * padding * base_size(picture)
 
 
@@ -48,7 +53,7 @@ def raised_by(track: Track, index: int, sheet: StyleSheet, picture: Script) -> f
     if not _meets_any(track, index, caption):
         return None
     meeting = _meeting(track, index, sheet)
-    if len(meeting) < 2 or not any(is_layered(one.style, one.caption.spans) for one in meeting):
+    if len(meeting) < 2 or all(one.is_left_to_renderer for one in meeting):
         return None
     return _places(meeting, picture)[caption.id]
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import replace
-from functools import cached_property
+from functools import lru_cache
 from math import cos, radians, sin, sqrt
 
 from dunlin.core.captions.model import Span
@@ -12,7 +12,7 @@ from dunlin.core.styles.model import Style, look_of_span, style_of_words
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.shelf import EMOJI_UNITS, LATIN, emoji_layers, runs_of
 
-__all__ = ["Words", "face_name", "full_colour", "shadow_of"]
+__all__ = ["Words", "face_name", "full_colour"]
 
 _EMOJI_BELOW = 64
 """Units of it that hang below the base line."""
@@ -33,7 +33,7 @@ def full_colour(value: str, opacity: float = 1) -> str:
     return f"&H{alpha_code(opacity)}{colour_code(value)[2:-1]}"
 
 
-def shadow_of(style: Style, picture: Script) -> tuple[float, float]:
+def _shadow_of(style: Style, picture: Script) -> tuple[float, float]:
     """How far the shadow lies to the right of the letters and below them, in pixels."""
     distance = style.shadow * base_size(picture)
     direction = radians(style.shadow_direction)
@@ -54,17 +54,6 @@ class Words:
     ) -> None:
         self.named, self.names, self.style, self.picture = named, names, style, picture
         self.turn = turn
-
-    @cached_property
-    def _in_head(self) -> dict[str, str]:
-        """The codes of all that words look like without any, as their style in the script has it."""
-        named, base = self.named, base_size(self.picture)
-        # A style of the script has one distance for both ways that its shadow falls, and no softness.
-        fall = named.shadow * base / sqrt(2)
-        return self._values(named, named.font, upright=False) | {
-            "shadow": _shadow_code(fall, fall),
-            "blur": _blur_code(0),
-        }
 
     def text(self, spans: Iterable[Span], *, upright: bool = False) -> str:
         """Styled words.
@@ -91,10 +80,11 @@ class Words:
     def _codes(self, look: Style, family: str, ground: str | None, *, upright: bool) -> str:
         if look is self.named and family == look.font and not upright and _is_in_head(look):
             return ""
-        values = self._values(look, family, upright=upright)
+        face = f"@{face_name(look, family)}" if upright else face_name(look, family)
+        head = _codes_of_head(self.named, self.picture)
         codes = "".join(
-            code for name, code in values.items()
-            if code != self._in_head[name] and not (ground and name in _ON_EDGE)
+            code for name, code in _codes_of(look, face, self.picture).items()
+            if code != head[name] and not (ground and name in _ON_EDGE)
         )  # fmt: skip
         if ground:
             edge = f"\\3c{full_colour(ground)}&"
@@ -102,30 +92,6 @@ class Words:
                 edge += f"\\3a&H{alpha_code(look.background_opacity)}&"
             codes = f"\\r{self.names[1]}{edge}{codes}"
         return codes
-
-    def _values(self, look: Style, family: str, *, upright: bool) -> dict[str, str]:
-        """The code for all that the words of a script can look like, by its name."""
-        base = base_size(self.picture)
-        face = f"@{face_name(look, family)}" if upright else face_name(look, family)
-        return {
-            "fn": f"\\fn{face}",
-            "fs": f"\\fs{look.size * base:.1f}",
-            "i": switched("i", look.italic),
-            "b": switched("b", look.weight >= 600),
-            "u": switched("u", look.underline),
-            "s": switched("s", look.strike),
-            "fscx": f"\\fscx{look.stretch * 100:.6g}",
-            "fsp": f"\\fsp{look.letter_spacing * look.size * base:.4g}",
-            "c": f"\\c{full_colour(look.colour)}&",
-            "1a": f"\\1a&H{alpha_code(look.opacity)}&",
-            "bord": f"\\bord{look.outline * base:.2f}",
-            "blur": _blur_code(look.outline_softness * base),
-            "3c": f"\\3c{full_colour(look.outline_colour)}&",
-            "3a": f"\\3a&H{alpha_code(look.outline_opacity)}&",
-            "shadow": _shadow_code(*shadow_of(look, self.picture)),
-            "4c": f"\\4c{full_colour(look.shadow_colour)}&",
-            "4a": f"\\4a&H{alpha_code(look.shadow_opacity)}&",
-        }
 
     def _emoji(self, name: str, look: Style) -> str:
         """An emoji in line with the text: its layers over each other.
@@ -149,6 +115,41 @@ class Words:
         space = text_width(_SPACE, usual, self.picture)
         back = f"{{{plain}\\fn{LATIN}\\fsp{-side - space:.2f}}}{_SPACE}{{\\r}}"
         return f"\N{LEFT-TO-RIGHT ISOLATE}{back.join(drawn)}\N{POP DIRECTIONAL ISOLATE}"
+
+
+def _codes_of(look: Style, face: str, picture: Script) -> dict[str, str]:
+    """The code for all that words of a script can look like, by its name."""
+    base = base_size(picture)
+    return {
+        "fn": f"\\fn{face}",
+        "fs": f"\\fs{look.size * base:.1f}",
+        "i": switched("i", look.italic),
+        "b": switched("b", look.weight >= 600),
+        "u": switched("u", look.underline),
+        "s": switched("s", look.strike),
+        "fscx": f"\\fscx{look.stretch * 100:.6g}",
+        "fsp": f"\\fsp{look.letter_spacing * look.size * base:.4g}",
+        "c": f"\\c{full_colour(look.colour)}&",
+        "1a": f"\\1a&H{alpha_code(look.opacity)}&",
+        "bord": f"\\bord{look.outline * base:.2f}",
+        "blur": _blur_code(look.outline_softness * base),
+        "3c": f"\\3c{full_colour(look.outline_colour)}&",
+        "3a": f"\\3a&H{alpha_code(look.outline_opacity)}&",
+        "shadow": _shadow_code(*_shadow_of(look, picture)),
+        "4c": f"\\4c{full_colour(look.shadow_colour)}&",
+        "4a": f"\\4a&H{alpha_code(look.shadow_opacity)}&",
+    }
+
+
+@lru_cache(256)
+def _codes_of_head(named: Style, picture: Script) -> dict[str, str]:
+    """The codes of all that words look like without any, as their style in the script has it."""
+    # A style of the script has one distance for both ways that its shadow falls, and no softness.
+    fall = named.shadow * base_size(picture) / sqrt(2)
+    return _codes_of(named, face_name(named, named.font), picture) | {
+        "shadow": _shadow_code(fall, fall),
+        "blur": _blur_code(0),
+    }
 
 
 def _is_in_head(look: Style) -> bool:
