@@ -1,6 +1,10 @@
 """One project in several windows: no word is lost without being shown, and little is sent for it."""
 
+import io
+
+import numpy as np
 import pytest
+from PIL import Image
 
 from tests.server import wait_for
 from tests.ui.page import Page, captions_every
@@ -127,3 +131,27 @@ def test_of_thousands_of_captions_only_what_is_in_sight_is_drawn(page: Page, fil
     page.script("const page = document.querySelector('.page'); page.scrollTop = page.scrollHeight")
     wait_for(lambda: page.all("[data-number='3000']"), "the last caption")
     assert page.script("return document.querySelectorAll('.card').length") < 120
+
+
+def test_a_style_that_is_changed_elsewhere_is_seen_here_at_once(page: Page, films) -> None:
+    project = page.new_project(films["short"], captions_every(3000, 2, 3000))
+    page.open_project(project)
+    page.card(1)
+    address, track = f"/api/projects/{project['id']}/styles", project["tracks"][0]["id"]
+
+    def drawn(colour: tuple[int, int, int]) -> bool:
+        picture = Image.open(io.BytesIO(page.find(".frame").screenshot_as_png)).convert("RGB")
+        pixels = np.asarray(picture).astype(int)
+        return bool((np.abs(pixels - colour).max(axis=2) < 40).sum() > 100)
+
+    for look, colour in (
+        ({"colour": "#FF00FF"}, (255, 0, 255)),
+        ({"colour": "#00FF00"}, (0, 255, 0)),
+    ):
+        assert not drawn(colour)
+        page.server.http.put(f"{address}/Ours", json={"look": look}).raise_for_status()
+        chosen = page.server.http.put(f"/api/tracks/{track}/default-style", json={"style": "Ours"})
+        chosen.raise_for_status()
+        wait_for(lambda colour=colour: drawn(colour), f"captions in {look}")
+    page.server.http.post(f"/api/projects/{project['id']}/undo", json={"targets": ["styles"]})
+    wait_for(lambda: drawn((255, 0, 255)), "the style as it was")

@@ -20,7 +20,7 @@ __all__ = ["LEADS_MS", "Whisper", "opened"]
 
 # Long enough that its end costs little, short enough that memory stays small and a part that was
 # cut short by a crash is soon made up for.
-_PART_SECONDS, _SEARCH_SECONDS = 120, 20
+_PART_SECONDS, _SEARCH_SECONDS = 150, 20
 # How many ways to read the sound are followed at once; one takes three quarters of the time.
 _BEAM = 5
 # How freely words are chosen where the likeliest ones went round in a circle.
