@@ -14,7 +14,7 @@ from dunlin.core.specs import findings, shipped_specs
 from dunlin.core.speech import Word
 from dunlin.core.text.joints import BELONG_TOGETHER, joint_cost
 from dunlin.core.text.lines import break_lines
-from dunlin.core.timecode import FrameRate
+from dunlin.core.timecode import FrameRate, next_frame
 from tests.strategies import rates
 
 DEMO = Path(__file__).parents[2] / "demo"
@@ -107,11 +107,14 @@ def test_every_word_stays_in_order_and_nothing_overlaps(
     for text, length, pause in drawn:
         words.append(Word(text, at, at + length))
         at += length + pause
-    cuts = segmented(words, SPECS[spec_id], rate)
+    ends_ms = words[-1].end_ms
+    cuts = segmented(words, SPECS[spec_id], rate, ends_ms=ends_ms)
     assert " ".join(line for cut in cuts for line in cut.lines).split() == [w.text for w in words]
     for before, after in pairwise(cuts):
         assert before.in_ms < before.out_ms
         assert before.last + 1 == after.first
+    # Captions are over with the film, unless a word is begun in its last frame.
+    assert cuts[-1].out_ms <= next_frame(max(ends_ms - 1, cuts[-1].in_ms), rate)
     # Words that share a frame can be parted only by showing one of them late.
     assert all(b.out_ms <= a.in_ms for b, a in pairwise(cuts) if b.out_ms - b.in_ms > 50)
 

@@ -125,7 +125,9 @@ def transcribe(
     if target is None:
         write_whole(output, as_json(words, language))
         return
-    captions = captions_of_words(words, for_language(spec, language), facts.frame_rate, language)
+    captions = captions_of_words(
+        words, for_language(spec, language), facts.frame_rate, language, ends_ms=facts.duration_ms
+    )
     context = Context(facts.frame_rate, title=media.stem)
     write_captions(output, Document(captions, language), target, context)
 

@@ -45,16 +45,27 @@ def make(
         raise BadInput(message("words.none-there"))
     language = language or tag or "en"
     shape = Shape(words, lines) if words else None
-    captions = captions_of_words(spoken, for_language(spec, language), rate, language, shape)
+    captions = captions_of_words(
+        spoken, for_language(spec, language), rate, language, shape=shape
+    )
     context = Context(rate, title=transcript.stem.removesuffix(".words"))
     write_captions(output, Document(captions, language), target, context)
 
 
 def captions_of_words(
-    words: Sequence[Word], spec: Spec, rate: FrameRate, language: str, shape: Shape | None = None
+    words: Sequence[Word],
+    spec: Spec,
+    rate: FrameRate,
+    language: str,
+    *,
+    shape: Shape | None = None,
+    ends_ms: int | None = None,
 ) -> tuple[Caption, ...]:
-    """Captions as the page makes them, numbered from c1."""
-    made = captions_made(words, (), spec, rate, language, shape=shape)
+    """Captions as the page makes them, numbered from c1.
+
+    :param ends_ms: where the film ends, if there is one
+    """
+    made = captions_made(words, (), spec, rate, language, shape=shape, ends_ms=ends_ms)
     return tuple(
         replace(caption, id=f"c{number}", made=None)
         for number, caption in enumerate(made.captions, 1)

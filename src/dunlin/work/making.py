@@ -46,7 +46,7 @@ def make_captions(
     setting = judge.setting
     made = captions_made(
         words, tuple(track), setting.spec, setting.rate, setting.language,
-        shape=shape, case=case, keep=keep,
+        shape=shape, case=case, keep=keep, ends_ms=setting.film_ends_ms,
     )  # fmt: skip
     return made, judge
 
@@ -59,7 +59,8 @@ def add_draft(
     :returns: its id
     """
     spec = for_language(project.spec_of(), "en")
-    made = captions_made(words, (), spec, project.film.rate, "en")
+    film = project.film
+    made = captions_made(words, (), spec, film.rate, "en", ends_ms=film.duration_ms or None)
     captions = tuple(replace(caption, id=new_caption_id(), made=None) for caption in made.captions)
     id_, steps = new_track(folder, project, captions, language="en")
     folder.log.edit(project.id, steps, author, gesture=gesture)

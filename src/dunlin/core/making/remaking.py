@@ -77,6 +77,7 @@ def captions_made(
     shape: Shape | None = None,
     case: Case | None = None,
     keep: bool = True,
+    ends_ms: int | None = None,
 ) -> Made:
     """Captions of the words, in place of those a track has.
 
@@ -87,6 +88,7 @@ def captions_made(
     :param old: the captions of the track, in its order
     :param case: how the letters of new ones are shown
     :param keep: whether captions made by hand stay
+    :param ends_ms: where the film ends, if there is one
     :returns: captions with ids of their own; a new one's is `made-` and a number
     """
     words = [word for word in words if not word.left_out and linked_ms(word.text) is None]
@@ -95,7 +97,7 @@ def captions_made(
     captions: list[Caption] = []
     from_word, from_ms = 0, 0
     for caption, first, after in [*kept, (None, len(words), len(words))]:
-        cuts = segmented(words[from_word:first], spec, rate, language, shape)
+        cuts = segmented(words[from_word:first], spec, rate, language, shape, ends_ms)
         until_ms = caption.in_ms - gap_ms if caption else None
         for cut in cuts:
             in_ms = max(cut.in_ms, start_of_frame(first_frame_from(from_ms, rate), rate))

@@ -56,6 +56,7 @@ def segmented(
     rate: FrameRate,
     language: str = "en",
     shape: Shape | None = None,
+    ends_ms: int | None = None,
 ) -> list[Cut]:
     """Cuts words into captions at the least cost.
 
@@ -69,9 +70,11 @@ def segmented(
 
     :param shape: counts the words of lines in place of the spec's limits of length, speed and
         least duration
+    :param ends_ms: where the film ends, if there is one: no caption is shown longer than a frame that
+        is begun there
     :returns: captions in order, on frames, none overlapping the next
     """
-    return _Segmenter(words, spec, rate, language, shape).cuts() if words else []
+    return _Segmenter(words, spec, rate, language, shape, ends_ms).cuts() if words else []
 
 
 @dataclass(frozen=True)
@@ -118,8 +121,10 @@ class _Segmenter:
         rate: FrameRate,
         language: str,
         shape: Shape | None,
+        ends_ms: int | None,
     ) -> None:
         self.words, self.rate = in_order(words), rate
+        self.last_after = None if ends_ms is None else first_frame_from(ends_ms, rate)
         self.spec = _Limits.of(spec, rate, shape)
         wide = spec.wide_characters_count_two
         texts = [word.text for word in words]
@@ -192,6 +197,8 @@ class _Segmenter:
         )
         if end < len(self.words):
             after = min(after, self.ins[end] - self.gap_frames)
+        if self.last_after is not None:
+            after = min(after, self.last_after)
         return first, max(after, first + 1)
 
     def _least_duration(self, start: int, end: int) -> int:
