@@ -26,7 +26,7 @@ def put(client: TestClient, address: str, name: str, **look):
 
 
 def styles(client: TestClient, address: str) -> dict[str, dict]:
-    return {style["name"]: style for style in client.get(f"{address}/styles").json()}
+    return {style["name"]: style for style in client.get(f"{address}/styles").json()["styles"]}
 
 
 def said(style: dict) -> dict:
@@ -97,7 +97,7 @@ def test_a_style_that_is_renamed_or_removed_is_so_wherever_it_is_used(
 
     assert used() == "Board"
     gone = client.delete(f"{address}/styles/Board", params={"instead": "Song"})
-    assert [style["name"] for style in gone.json()] == ["Song"]
+    assert [style["name"] for style in gone.json()["styles"]] == ["Song"]
     assert used() == "Song"
     # The name of the style of captions that name none went along, both times.
     assert script_of(client, editor).count("Style: Caption,Noto Sans,50.4,") == 1

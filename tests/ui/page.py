@@ -153,12 +153,14 @@ class Page:
 
     def loaded(self) -> bool:
         return bool(
-            self.all(".card, .none, .transcribe, .check, .deliver, .spec-page, .bring-in, .script")
+            self.all(
+                ".card, .none, .style, .transcribe, .check, .deliver, .spec-page, .bring-in, .script"
+            )
         )
 
-    def still_picture(self, width: int, height: int) -> bytes:
-        """A PNG of the window's upper left, taken when film and overlay, drawn apart, stand still."""
-        clip = {"x": 0, "y": 0, "width": width, "height": height, "scale": 1}
+    def still_picture(self, width: int, height: int, left: int = 0, top: int = 0) -> bytes:
+        """A PNG of a part of the window, taken when film and overlay, drawn apart, stand still."""
+        clip = {"x": left, "y": top, "width": width, "height": height, "scale": 1}
         seen: list[str] = []
 
         def still() -> bool:

@@ -14,6 +14,7 @@ VIEWS = {
     "projects": ("/", ".row"),
     "transcribe": (f"{DEMO}/transcribe", ".transcribe"),
     "time": (f"{DEMO}/time", ".card"),
+    "style": (f"{DEMO}/style", "[data-style-panel] .rows"),
     "check": (f"{DEMO}/check", ".place"),
     "spec": (f"{DEMO}/spec", "[data-limit]"),
     "bring-in": (f"{DEMO}/bring-in", ".bring-in"),

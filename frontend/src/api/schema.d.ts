@@ -1624,6 +1624,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/speaker-style": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Speaker Style
+         * @description Sets all that a speaker says in a style.
+         */
+        put: operations["put_speaker_style"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/specimens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Draw Specimens
+         * @description Each style of a project in words that are set in it, and behind them those that are kept for all projects, in the
+         *     cells of a grid.
+         */
+        get: operations["draw_specimens"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fonts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Fonts
+         * @description The families that captions can be set in.
+         */
+        get: operations["list_fonts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Looks
+         * @description How captions look, what says so, and where their letters are; also as they would be with changes that are not
+         *     made yet.
+         */
+        post: operations["read_looks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/default-style": {
         parameters: {
             query?: never;
@@ -2080,6 +2162,8 @@ export interface components {
         DefaultRequest: {
             /** Style */
             style: string | null;
+            /** Gesture */
+            gesture?: string | null;
         };
         /**
          * DeleteCaptions
@@ -2311,6 +2395,18 @@ export interface components {
             told: components["schemas"]["Message"][];
         };
         /**
+         * FontView
+         * @description A family of fonts that captions can be set in.
+         */
+        FontView: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Scripts */
+            scripts: string[];
+        };
+        /**
          * FormatInfoView
          * @description A format that can be read.
          */
@@ -2344,6 +2440,30 @@ export interface components {
             count: number;
             /** Hits */
             hits: components["schemas"]["HitView"][];
+        };
+        /**
+         * Frame
+         * @description Where the letters of a caption are, in pixels of the picture, before it is turned and tilted.
+         */
+        Frame: {
+            /** Left */
+            left: number;
+            /** Top */
+            top: number;
+            /** Right */
+            right: number;
+            /** Bottom */
+            bottom: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Turned */
+            turned: number;
+            /** Tilt X */
+            tilt_x: number;
+            /** Tilt Y */
+            tilt_y: number;
         };
         /**
          * HearRequest
@@ -2623,6 +2743,26 @@ export interface components {
             goes_ms?: number | null;
         };
         /**
+         * LookView
+         * @description How one caption looks, or the words of it that were asked about.
+         */
+        LookView: {
+            /** Id */
+            id: string;
+            look: components["schemas"]["Look"];
+            of_speaker: components["schemas"]["Look"];
+            of_style: components["schemas"]["Look"];
+            /** Levels */
+            levels: {
+                [key: string]: "words" | "caption" | "speaker" | "style" | "shipped";
+            };
+            frame: components["schemas"]["Frame"] | null;
+            /** Script */
+            script: string;
+            /** Held */
+            held: string;
+        };
+        /**
          * LookedAt
          * @description A preview, and the changes of it that are made, by their numbers.
          */
@@ -2633,6 +2773,48 @@ export interface components {
             words_revision: number;
             /** Changes */
             changes: number[];
+        };
+        /**
+         * LooksRequest
+         * @description Captions by their ids. `changes` and `styles` are taken to be made, and are not: what is drawn with them is told.
+         *
+         *     `words` are those of the first caption that its look is asked of.
+         */
+        LooksRequest: {
+            /** Captions */
+            captions: string[];
+            words?: components["schemas"]["Words"] | null;
+            /**
+             * Changes
+             * @default []
+             */
+            changes: components["schemas"]["Change"][];
+            /**
+             * Styles
+             * @default {}
+             */
+            styles: {
+                [key: string]: components["schemas"]["Look"];
+            };
+        };
+        /** LooksView */
+        LooksView: {
+            /** Revision */
+            revision: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Base */
+            base: number;
+            /** Script Head */
+            script_head: string;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Can Redo */
+            can_redo: boolean;
+            /** Captions */
+            captions: components["schemas"]["LookView"][];
         };
         /** LossView */
         LossView: {
@@ -3422,6 +3604,18 @@ export interface components {
             look?: components["schemas"]["Look"] | null;
         };
         /**
+         * SpeakerStyleRequest
+         * @description The style that all of a speaker's words are set in; null for none of its own.
+         */
+        SpeakerStyleRequest: {
+            /** Speaker */
+            speaker: string;
+            /** Style */
+            style: string | null;
+            /** Gesture */
+            gesture?: string | null;
+        };
+        /**
          * SpeakerView
          * @description Somebody who speaks, as it was stored: however it came in, a project with it can be shown.
          */
@@ -3662,6 +3856,17 @@ export interface components {
             };
         };
         /**
+         * SpecimensView
+         * @description Styles drawn side by side: their names in the order of their cells, and the script that draws them at any time
+         *     of its first hour.
+         */
+        SpecimensView: {
+            /** Names */
+            names: string[];
+            /** Script */
+            script: string;
+        };
+        /**
          * SpeechView
          * @description Where somebody speaks.
          */
@@ -3819,6 +4024,16 @@ export interface components {
             is_older: boolean;
         };
         /**
+         * StylesView
+         * @description The styles of a project in their order, at a revision of it.
+         */
+        StylesView: {
+            /** Revision */
+            revision: number;
+            /** Styles */
+            styles: components["schemas"]["StyleView"][];
+        };
+        /**
          * TermsRequest
          * @description Names and terms as they are spelled, in place of those there are.
          */
@@ -3877,6 +4092,8 @@ export interface components {
             spec_id: string | null;
             /** Spec Is Older */
             spec_is_older: boolean;
+            /** Style */
+            style: string | null;
         };
         /**
          * TrackRequest
@@ -4021,6 +4238,16 @@ export interface components {
              * @default false
              */
             left_out: boolean;
+        };
+        /**
+         * Words
+         * @description A part of a caption's text, in characters from `start` to `end`.
+         */
+        Words: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
         };
         /** WordsView */
         WordsView: {
@@ -8533,7 +8760,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StyleView"][];
+                    "application/json": components["schemas"]["StylesView"];
                 };
             };
             /** @description Not Found */
@@ -8600,7 +8827,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StyleView"][];
+                    "application/json": components["schemas"]["StylesView"];
                 };
             };
             /** @description Not Found */
@@ -8665,7 +8892,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StyleView"][];
+                    "application/json": components["schemas"]["StylesView"];
                 };
             };
             /** @description Not Found */
@@ -8732,7 +8959,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StyleView"][];
+                    "application/json": components["schemas"]["StylesView"];
                 };
             };
             /** @description Not Found */
@@ -8795,7 +9022,256 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StyleView"][];
+                    "application/json": components["schemas"]["StylesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_speaker_style: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpeakerStyleRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draw_specimens: {
+        parameters: {
+            query?: {
+                width?: number;
+                height?: number;
+                across?: number;
+                down?: number;
+                columns?: number;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpecimensView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_fonts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FontView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_looks: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LooksRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooksView"];
                 };
             };
             /** @description Not Found */
@@ -8840,6 +9316,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
+                "Idempotency-Key"?: string | null;
                 "dunlin-person"?: string;
                 "dunlin-window"?: string;
             };

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What a view shows under the film, in the column beside it. */
-import { useMounted } from '@vueuse/core'
+import PlacedIn from '@/kit/PlacedIn.vue'
 
 withDefaults(
   defineProps<{
@@ -10,15 +10,13 @@ withDefaults(
   }>(),
   { label: undefined },
 )
-// The place is the workspace's, and there once that is.
-const placed = useMounted()
 </script>
 
 <template>
-  <Teleport v-if="placed" to="#beside">
+  <PlacedIn place="beside">
     <section v-if="dials" class="dials" :aria-label="label"><slot /></section>
     <slot v-else />
-  </Teleport>
+  </PlacedIn>
 </template>
 
 <style scoped>

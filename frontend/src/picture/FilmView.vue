@@ -5,6 +5,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { AFTER_MS, BEFORE_MS, CaptionOverlay } from '@/picture/captionOverlay'
+import { useHand } from '@/picture/handStore'
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { run } from '@/kit/commands/commands'
@@ -15,6 +16,7 @@ const { t } = useI18n()
 const project = useProject()
 const track = useTrack()
 const player = usePlayer()
+const hand = useHand()
 
 const video = ref<HTMLVideoElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
@@ -90,19 +92,23 @@ watch(
     if (ms < held[0] + BEFORE_MS / 2 || ms > held[1] - AFTER_MS / 4) void putNear()
   },
 )
-watch(() => track.captions, () => void putNear())
+watch([() => track.captions, () => hand.held], () => void putNear())
 
 async function putNear() {
   if (!overlay) return
   const from = Math.max(player.timeMs - BEFORE_MS, 0)
   held = [from === 0 ? -BEFORE_MS : from, player.timeMs + AFTER_MS]
-  await overlay.put(track.scriptHead, track.between(held[0], held[1]))
+  const { lines, head } = hand.held ?? { lines: null, head: null }
+  await overlay.put(
+    head ?? track.scriptHead,
+    track.between(held[0], held[1]).map((caption) => lines?.get(caption.id) ?? caption.script),
+  )
 }
 </script>
 
 <template>
   <div class="film" :class="{ upright: ratio < 1 }" @click="player.toggle()">
-    <div class="frame" :style="{ aspectRatio: ratio }">
+    <div class="frame" :style="{ aspectRatio: ratio, '--ratio': ratio }">
       <video
         ref="video"
         :key="source"
@@ -115,6 +121,7 @@ async function putNear() {
         @error="player.failed = Boolean(source)"
       />
       <canvas ref="canvas" data-overlay="" />
+      <div id="on-picture" @click.stop />
     </div>
     <div v-if="film && !project.hasFilm" class="cover">
       <p>{{ t('film.none') }}</p>
@@ -167,6 +174,14 @@ video {
 }
 canvas {
   pointer-events: none;
+}
+#on-picture {
+  position: absolute;
+  inset: 0;
+  pointer-events: none;
+}
+#on-picture > :deep(*) {
+  pointer-events: auto;
 }
 .cover {
   position: absolute;

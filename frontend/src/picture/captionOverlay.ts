@@ -1,7 +1,6 @@
 /** The captions over the film, drawn by the same library that burns them in. */
 import JASSUB from 'jassub'
 
-import type { Caption } from '@/session/captions'
 import { fontsNamed, LATIN } from '@/picture/shelf'
 
 /** The renderer is given the captions near the playhead only, so that a long track costs no more. */
@@ -42,9 +41,9 @@ export class CaptionOverlay {
     return this.draw()
   }
 
-  /** Takes other captions, and draws the moment again. */
-  put(head: string, captions: readonly Caption[]): Promise<void> {
-    const script = head + captions.map((caption) => caption.script).join('')
+  /** Takes the lines of other captions, and draws the moment again. */
+  put(head: string, lines: readonly string[]): Promise<void> {
+    const script = head + lines.join('')
     if (script !== this.script) {
       this.script = script
       this.wanted = { repaint: true, resize: this.wanted?.resize }

@@ -7,7 +7,7 @@ import { HOUSE, useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 
 /** `none`: nothing in view can be undone here. */
-export type View = 'captions' | 'transcript' | 'specs' | 'none'
+export type View = 'captions' | 'looks' | 'transcript' | 'specs' | 'none'
 
 /** Somebody's edit that came on top of the one to be undone. */
 export interface InTheWay {
@@ -30,13 +30,17 @@ export const useHistory = defineStore('history', () => {
   const ofSpecs = ref({ canUndo: true, canRedo: true })
   watch(() => project.specs, () => (ofSpecs.value = { canUndo: true, canRedo: true }))
 
+  /** Of looks it is known where they are read. */
+  const ofLooks = ref({ canUndo: true, canRedo: true })
+
   const targets = computed(() => {
     if (view.value === 'none') return []
     if (view.value === 'specs') return ['specs']
     if (view.value === 'transcript') return ['transcript', 'speakers', 'terms']
-    return [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`]
+    const ofTrack = [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`]
+    return view.value === 'looks' ? [...ofTrack, 'styles', 'speakers', 'tracks'] : ofTrack
   })
-  const state = computed(() => (view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : track))
+  const state = computed(() => (view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : view.value === 'looks' ? ofLooks.value : track))
   const canUndo = computed(() => view.value !== 'none' && state.value.canUndo)
   const canRedo = computed(() => view.value !== 'none' && state.value.canRedo)
 
@@ -82,5 +86,5 @@ export const useHistory = defineStore('history', () => {
     return { actor, target, captions: touched.filter((id) => track.byId.has(id)) }
   }
 
-  return { view, steps, canUndo, canRedo, inTheWay, step, stored, writers }
+  return { view, ofLooks, steps, canUndo, canRedo, inTheWay, step, stored, writers }
 })

@@ -24,6 +24,8 @@ export const useProject = defineStore('project', () => {
   const wordsHistory = ref({ canUndo: false, canRedo: false })
   /** Grows when the spelling list was changed, here or in another window. */
   const termsChanges = ref(0)
+  /** Grows when styles were changed, of this project or of the house, or who is set in which. */
+  const styleChanges = ref(0)
   const specs = shallowRef<readonly Spec[]>([])
   /** Why it cannot be opened. */
   const missing = shallowRef<{ message: string; damaged: boolean } | null>(null)
@@ -202,6 +204,7 @@ export const useProject = defineStore('project', () => {
   /** Takes in what changed in the project, or in the house, whoever changed it. */
   async function happened(view: ChangesView) {
     if (view.project_id === HOUSE) {
+      if (view.targets.includes('styles')) styleChanges.value++
       await Promise.all([loadSpecs(), refresh(), people.load()])
       return
     }
@@ -210,6 +213,7 @@ export const useProject = defineStore('project', () => {
     const done: Promise<unknown>[] = [tracks.happened(view.tracks)]
     if (touched('transcript')) done.push(wordsWritten(view.revision))
     if (touched('terms')) termsChanges.value++
+    if (touched('styles', 'speakers', 'tracks')) styleChanges.value++
     const ofFilms = view.targets.some((target) => target.startsWith('films/'))
     if (ofFilms || touched('project', 'tracks', 'specs', 'speakers')) done.push(refreshed())
     await Promise.all(done)
@@ -365,7 +369,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, wordsRevision, wordsHistory, termsChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
+    project, jobs, words, wordsRevision, wordsHistory, termsChanges, styleChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
     latest, open, close, refresh, took, change, changeTrack, toggleShot, loadWords, writeWords, retimeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
   }
 })

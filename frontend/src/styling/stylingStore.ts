@@ -9,9 +9,13 @@ import { useHistory } from '@/session/historyStore'
 import { allBetween, changedBetween, type Range, type Span, type WordStyle } from '@/session/spans'
 import { newId, useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
+import { lookWith } from '@/styling/looks'
 
 /** What is chosen from a list, under the film. */
 export type Chooser = 'colour' | 'place' | 'case' | 'speaker'
+
+/** What a look calls the same: where words have it in both, it is the look that is seen. */
+const LOOKED_AS = { italic: 'italic', bold: 'weight', underline: 'underline' } as const
 
 /** Captions that are styled, and the words selected where there is one; `back` gives the keys back. */
 export interface Target {
@@ -71,10 +75,11 @@ export const useStyling = defineStore('styling', () => {
     await keysWaitFor(history.stored())
     const captions = target.captions.flatMap((id) => track.byId.get(id) ?? [])
     const on = !captions.every((caption) => allBetween(caption.spans, rangeIn(target, caption), (span) => span[style]))
-    await change((caption, range) => ({ spans: changedBetween(caption.spans, range, () => ({ [style]: on })) }), target)
+    await change((caption, range) => ({ spans: changedBetween(caption.spans, range, (span) => ({ [style]: on, look: lookWith(span.look, { [LOOKED_AS[style]]: null }) })) }), target)
   }
 
-  const style = (values: WordStyle) => change((caption, range) => ({ spans: changedBetween(caption.spans, range, () => values) }))
+  const style = (values: WordStyle & { colour: string | null }) =>
+    change((caption, range) => ({ spans: changedBetween(caption.spans, range, (span) => ({ ...values, look: lookWith(span.look, { colour: null }) })) }))
 
   /** Writes the letters of a range otherwise. */
   const letters = (write: (text: string) => string) =>

@@ -11,6 +11,7 @@ import { type Stage, STAGES } from '@/router'
 const SHAPES: Record<Stage, string> = {
   transcribe: 'M4 5h16M4 10h16M4 15h10M18 14l2 2-4 4h-2v-2z',
   time: 'M12 3v18M8 7v4M16 6v6M8 15v3M16 15v4M4 10v4M20 9v5',
+  style: 'M4 20L12 4l8 16M7.500 14h9',
   check: 'M5 13l4 4L19 6',
   deliver: 'M12 4v11M7 11l5 5 5-5M4 20h16',
 }
@@ -23,10 +24,12 @@ const parts = computed<Record<Stage, number>>(() => {
   const captions = track.captions
   const hearing = project.latest('recognise')
   const clean = captions.filter((caption) => !openFindings(caption).length).length
+  const styled = captions.filter((caption) => caption.style ?? caption.look ?? caption.placement).length
   const reached = captions.at(-1)?.out_ms ?? 0
   return {
     transcribe: hearing?.state === 'running' ? hearing.progress : project.words.length || captions.length ? 1 : 0,
     time: project.durationMs ? Math.min(reached / project.durationMs, 1) : 0,
+    style: captions.length ? styled / captions.length : 0,
     check: captions.length ? clean / captions.length : 0,
     deliver: project.jobs.some((job) => job.kind === 'burn' && job.state === 'done') ? 1 : 0,
   }

@@ -32,13 +32,20 @@ useEventListener(document, 'focusin', ({ target }) => {
 useEventListener(document, 'focusout', () => ([owner.value, control.value] = ['stage', '']))
 const typing = computed(() => owner.value === 'text')
 
-/** What each place shows: commands that are told by one word, the word, and whether it is all from the first to the last. */
-type Shown = [CommandId | CommandId[], string, 'range'?]
+/**
+ * What each place shows: commands that are told by one word, the word, and whether it is all from the first to the last, or by
+ * the keys that work in text too.
+ */
+type Shown = [CommandId | CommandId[], string, ('range' | 'text')?]
 const ALL: Shown = ['keys', 'all']
 const KEYS: Record<string, Shown[]> = {
   text: [['play', 'play'], ['set-in', 'in'], ['set-out', 'out'], ['split', 'split'], ['caption-next', 'next'], ['leave-text', 'leave']],
   time: [['play', 'play'], ['set-in', 'in'], ['set-out', 'out'], [['frame-back', 'frame-on'], 'frame'], ['write', 'write'], ['insert', 'new'], ALL],
   cueing: [['cue-in', 'in'], ['cue-out', 'out'], ['cue-back', 'back'], ['cue-stop', 'stop'], ['play', 'play']],
+  style: [
+    [['place-left', 'place-up', 'place-right', 'place-down'], 'move'], [['letters-larger', 'letters-smaller'], 'size'], ['style-next', 'nextStyle'],
+    ['style-words', 'words'], ['style-guides', 'guides'], [['caption-before', 'caption-next'], 'captions', 'text'], ALL,
+  ],
   check: [
     [['finding-next', 'finding-before'], 'findings'], ['finding-hear', 'hear'], ['finding-choose', 'choose'], ['finding-mend', 'mend'],
     ['finding-waive', 'waive'], ['finding-go', 'goThere'], ALL,
@@ -67,6 +74,7 @@ const CONTROLS: Record<string, [string[], string][]> = {
   search: [[['ArrowUp', 'ArrowDown'], 'choose'], [['Enter'], 'run'], [['Escape'], 'leave']],
   find: [[['Enter'], 'nextHit'], [['Escape'], 'leave']],
   field: [[['Enter'], 'take'], [['Escape'], 'leave']],
+  words: [[['Shift', '←', '→'], 'choose'], [['Escape'], 'leave']],
 }
 const held = computed(() => (owner.value === 'stage' ? null : owner.value === 'text' ? control.value || null : owner.value))
 const place = computed(() => {
@@ -79,9 +87,9 @@ const shown = computed(() =>
 )
 const ofStage = computed(() =>
   (KEYS[place.value] ?? [])
-    .map(([commands, what, range]) => {
-      const keys = [commands].flat().filter(isPossible).flatMap((id) => keyOf(id, typing.value) ?? []).map(printed)
-      return { what, keys: range && keys.length > 1 ? [keys.join('–')] : keys }
+    .map(([commands, what, how]) => {
+      const keys = [commands].flat().filter(isPossible).flatMap((id) => keyOf(id, typing.value || how === 'text') ?? []).map(printed)
+      return { what, keys: how === 'range' && keys.length > 1 ? [keys.join('–')] : keys }
     })
     .filter(({ keys }) => keys.length),
 )
@@ -101,7 +109,7 @@ const rate = computed(() => Number((project.rate.numerator / project.rate.denomi
 
 <style scoped>
 .status {
-  grid-column: 2 / 4;
+  grid-column: 2 / -1;
   display: flex;
   align-items: center;
   gap: 16px;

@@ -11,6 +11,7 @@ import { languageName } from '@/kit/i18n'
 import JobLine from '@/kit/JobLine.vue'
 import { light, lightChoice } from '@/kit/theme'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
+import { useStyles } from '@/styling/stylesStore'
 import ProjectTitle from '@/workspace/ProjectTitle.vue'
 import CommandSearch from '@/workspace/CommandSearch.vue'
 import { titleOf } from '@/kit/commands/titles'
@@ -22,10 +23,11 @@ const track = useTrack()
 const tracks = useTracks()
 const history = useHistory()
 const transcript = useTranscript()
+const styles = useStyles()
 
 /** What is least saved of all that is written. */
 const saving = computed(() => {
-  const states = [tracks.saving, transcript.saving]
+  const states = [tracks.saving, transcript.saving, styles.saving]
   return states.find((state) => state === 'waiting') ?? states.find((state) => state === 'saving') ?? 'saved'
 })
 const leading = computed<JobView | undefined>(() => project.busy.find((job) => job.state === 'running') ?? project.busy[0])
@@ -136,7 +138,7 @@ function switchLight() {
 
 <style scoped>
 .top {
-  grid-column: 2 / 4;
+  grid-column: 2 / -1;
   display: flex;
   align-items: center;
   gap: 12px;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { onBeforeUnmount, ref, watch, watchEffect } from 'vue'
+import { computed, onBeforeUnmount, ref, watch, watchEffect } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
 
@@ -49,7 +49,9 @@ const transcript = useTranscript()
 const keySheet = ref(false)
 const finding = ref(false)
 /** Where captions are in view; the transcript looks for its words itself. */
-const finds = () => ['time', 'check', 'deliver'].includes(String(route.name)) || (route.name === 'transcribe' && route.query.view === 'page')
+const finds = () => ['time', 'style', 'check', 'deliver'].includes(String(route.name)) || (route.name === 'transcribe' && route.query.view === 'page')
+/** Where the picture is worked on it takes the most room, and the stage and what belongs to it stand beside. */
+const picturesFirst = computed(() => route.name === 'style')
 const styling = useStyling()
 const film = useFilmWidth()
 const filmPanel = useFilm()
@@ -72,6 +74,7 @@ onBeforeUnmount(() => {
 // Undo is about what is seen: where the transcript is, about its words, and about a spec where that is.
 const VIEWS: Record<string, View> = {
   spec: 'specs', transcribe: 'transcript', 'transcribe-page': 'captions', 'transcribe-make': 'captions', time: 'captions', check: 'captions',
+  style: 'looks',
 }
 watchEffect(() => {
   const place = route.query.view ? `${String(route.name)}-${String(route.query.view)}` : String(route.name)
@@ -123,7 +126,7 @@ useEventListener(window, 'beforeunload', (event) => {
     <a v-if="project.missing.damaged" :href="`/api/projects/${route.params.projectId}/rescue`" download data-rescue>{{ t('projects.rescue') }}</a>
     <v-btn color="primary" :to="{ name: 'projects' }">{{ t('workspace.toProjects') }}</v-btn>
   </div>
-  <div v-else class="workspace" :style="{ '--beside': film.width.value }">
+  <div v-else class="workspace" :class="{ 'picture-first': picturesFirst }" :style="{ '--beside': film.width.value }">
     <StageRail />
     <TopBar />
     <main class="stage">
@@ -151,11 +154,12 @@ useEventListener(window, 'beforeunload', (event) => {
         <FilmPanel v-if="filmPanel.open" />
         <CaptionFind v-if="finding && finds()" @close="finding = false" />
         <ChoicePanel v-if="styling.chooser" />
-        <CaptionMeters v-else-if="!timing.panel && route.name !== 'transcribe'" />
+        <CaptionMeters v-else-if="!timing.panel && !picturesFirst && route.name !== 'transcribe'" />
         <div id="beside" />
       </div>
       <KeySheet v-if="keySheet" @close="keySheet = false" />
     </section>
+    <aside v-if="project.project && picturesFirst" id="panel" class="panel" />
     <StatusLine />
     <v-snackbar
       :model-value="Boolean(track.refusal)"
@@ -173,6 +177,40 @@ useEventListener(window, 'beforeunload', (event) => {
   height: 100vh;
   display: grid;
   grid-template: 48px minmax(0, 1fr) 30px / 72px minmax(0, 1fr) var(--beside);
+}
+.workspace.picture-first {
+  grid-template-columns: 72px 208px minmax(0, 1fr) 316px;
+}
+.picture-first > .stage {
+  grid-column: 2;
+}
+.picture-first > .beside {
+  grid-column: 3;
+}
+.picture-first > .panel {
+  grid-column: 4;
+}
+.picture-first .edge {
+  display: none;
+}
+.picture-first :deep(.film .frame) {
+  width: auto;
+  max-width: 100%;
+  height: min(calc(100vh - 330px), calc((100vw - 596px) / var(--ratio)));
+}
+.panel {
+  min-height: 0;
+  overflow: hidden;
+  background: var(--sand);
+  border-left: 1px solid var(--line);
+}
+@media (max-width: 1150px) {
+  .workspace.picture-first {
+    grid-template-columns: 72px 160px minmax(0, 1fr) 290px;
+  }
+  .picture-first :deep(.film .frame) {
+    height: min(calc(100vh - 330px), calc((100vw - 522px) / var(--ratio)));
+  }
 }
 .stage {
   position: relative;

@@ -45,9 +45,7 @@ def make(
         raise BadInput(message("words.none-there"))
     language = language or tag or "en"
     shape = Shape(words, lines) if words else None
-    captions = captions_of_words(
-        spoken, for_language(spec, language), rate, language, shape=shape
-    )
+    captions = captions_of_words(spoken, for_language(spec, language), rate, language, shape=shape)
     context = Context(rate, title=transcript.stem.removesuffix(".words"))
     write_captions(output, Document(captions, language), target, context)
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
+from typing import Any
 
 from dunlin.core.captions import Change, ChangeCaptions
 from dunlin.core.project import (
@@ -16,7 +17,7 @@ from dunlin.store.log import Author, Done, Step
 from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 
-__all__ = ["NEW_SPEAKER_COLOUR", "add_speakers", "set_speakers"]
+__all__ = ["NEW_SPEAKER_COLOUR", "add_speakers", "new_speakers", "set_speakers"]
 
 NEW_SPEAKER_COLOUR = "#396370"
 """Of speakers that a file names and that have no colour yet."""
@@ -96,9 +97,14 @@ def _in_captions(folder: DataFolder, track_id: str, renamed: Mapping[str, str]) 
 
 def add_speakers(project: Project, names: Iterable[str]) -> Step | None:
     """The step that adds speakers whom the project does not know yet; None when it knows all."""
+    entries = new_speakers(project, names)
+    return Step(SPEAKERS, SetEntries(entries)) if entries else None
+
+
+def new_speakers(project: Project, names: Iterable[str]) -> dict[str, dict[str, Any]]:
+    """What is put down of speakers whom the project does not know yet, by their names."""
     known = project.records[SPEAKERS]
     fresh = dict.fromkeys(name for name in names if name not in known)
-    entries = {
+    return {
         name: {"at": len(known) + n, "colour": NEW_SPEAKER_COLOUR} for n, name in enumerate(fresh)
     }
-    return Step(SPEAKERS, SetEntries(entries)) if entries else None

@@ -1,24 +1,26 @@
 """The styles of a project: one list, used by its captions and speakers; and those that are kept for all projects."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from typing import Any
 
-from dunlin.core.captions import Change, ChangeCaptions, Look
+from dunlin.core.captions import Caption, Change, ChangeCaptions, Look
 from dunlin.core.captions.look import said_by
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import SPEAKERS, STYLES, TRACKS
-from dunlin.core.styles import Style, StyleSheet, sheet_with
+from dunlin.core.styles import StyleSheet, sheet_with
 from dunlin.store.house import HOUSE
 from dunlin.store.log import Author, Done, Step
 from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 from dunlin.work.replacing import track_entry
+from dunlin.work.speaking import new_speakers
 
 __all__ = [
     "KeptStyle",
     "change_style",
+    "give_speaker_style",
     "keep_style",
     "kept_styles",
     "let_go_of_style",
@@ -26,11 +28,16 @@ __all__ = [
     "remove_style",
     "rename_style",
     "sheet_of",
+    "specimens_of",
     "styles_of_file",
+    "styles_of_speakers",
     "take_style",
 ]
 
 _Entry = Mapping[str, Any]
+
+_SPECIMEN_WORDS = 4
+"""Words that tell a style."""
 
 
 @dataclass(frozen=True)
@@ -43,22 +50,54 @@ class KeptStyle:
     """Whether new projects begin with it."""
 
 
-def sheet_of(project: Project, track_id: str) -> StyleSheet:
-    """The styles of a project by name, and the looks of its speakers where they have one, for words in
-    the language of a track."""
+def sheet_of(
+    project: Project, track_id: str, instead: Mapping[str, Look] | None = None
+) -> StyleSheet:
+    """The styles of a project by name, and what the styles of its speakers say, for words in the language of a
+    track.
+
+    :param instead: styles that are taken to be others, or there, for this once
+    """
     track = project.track(track_id)
-    sheet = sheet_with(project.styles, track.style)
+    styles = {**project.styles, **(instead or {})}
+    sheet = sheet_with(styles, track.style)
     speakers = {
-        name: _whole_look(sheet.styles[entry["style"]])
-        for name, entry in project.records[SPEAKERS].items()
-        if entry.get("style") in sheet.styles
+        name: styles[style]
+        for name, style in styles_of_speakers(project).items()
+        if style in styles
     }
     return replace(sheet, speakers=speakers).in_language(track.language)
 
 
-def _whole_look(style: Style) -> Look:
-    """All that a style says, as a look to be laid over another."""
-    return Look(**{each.name: getattr(style, each.name) for each in fields(Look)})
+def styles_of_speakers(project: Project) -> dict[str, str]:
+    """The name of the style that each speaker has, of those that have one."""
+    entries = project.records[SPEAKERS]
+    return {name: entry["style"] for name, entry in entries.items() if entry.get("style")}
+
+
+def give_speaker_style(
+    folder: DataFolder,
+    project: Project,
+    speaker: str,
+    name: str | None,
+    author: Author,
+    *,
+    gesture: str | None = None,
+    key: str | None = None,
+) -> Done | None:
+    """Sets all that a speaker says in a style, or takes it away again.
+
+    :returns: None when it is so already
+    :raises BadInput: when there is no such style
+    """
+    if name is not None:
+        _needs(project.records[STYLES], name)
+    entries = {**project.records[SPEAKERS], **new_speakers(project, [speaker])}
+    entry = entries[speaker]
+    if entry.get("style") == name:
+        return None
+    step = Step(SPEAKERS, SetEntries({speaker: {**entry, "style": name}}))
+    return folder.log.edit(project.id, [step], author, gesture=gesture, key=key)
 
 
 def change_style(
@@ -172,7 +211,14 @@ def _exchanged(folder: DataFolder, project: Project, name: str, new: str | None)
 
 
 def make_default(
-    folder: DataFolder, project: Project, track_id: str, name: str | None, author: Author
+    folder: DataFolder,
+    project: Project,
+    track_id: str,
+    name: str | None,
+    author: Author,
+    *,
+    gesture: str | None = None,
+    key: str | None = None,
 ) -> Done | None:
     """Makes a style that of all captions of a track that name none; None for the one that ships.
 
@@ -184,7 +230,8 @@ def make_default(
     after = before | {"style": name}
     if before.get("style") == name:
         return None
-    return folder.log.edit(project.id, [Step(TRACKS, SetEntries({track_id: after}))], author)
+    step = Step(TRACKS, SetEntries({track_id: after}))
+    return folder.log.edit(project.id, [step], author, gesture=gesture, key=key)
 
 
 def kept_styles(folder: DataFolder) -> dict[str, KeptStyle]:
@@ -240,3 +287,25 @@ def take_style(
     if kept is None:
         raise BadInput(message("styles.unknown", name=name))
     return change_style(folder, project, name, kept.look, author, key=key)
+
+
+def specimens_of(
+    folder: DataFolder, project: Project, track_id: str
+) -> tuple[StyleSheet, dict[str, str]]:
+    """All styles that can be chosen for a track, those of the project first, and some words for each: of a caption
+    that is set in it, or of any."""
+    own = project.styles
+    kept = {name: style.look for name, style in kept_styles(folder).items() if name not in own}
+    captions, _ = folder.log.track(track_id)
+    said = {
+        caption.style or project.track(track_id).style: caption
+        for caption in reversed(list(captions))
+    }
+    usual = next((caption for caption in captions if caption.text.strip()), None)
+    words = {name: _first_words(said.get(name) or usual, name) for name in (*own, *kept)}
+    return sheet_of(project, track_id, kept), words
+
+
+def _first_words(caption: Caption | None, name: str) -> str:
+    words = (caption.text if caption else "").split()[:_SPECIMEN_WORDS]
+    return " ".join(words) or name

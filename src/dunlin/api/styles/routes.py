@@ -1,33 +1,46 @@
 """Styles: those of a project, and those that are kept for all."""
 
 from collections import Counter
+from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query, Response
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import BoundedRoute
 from dunlin.api.services import Here, Services
+from dunlin.api.styles.looks import LooksRequest, LooksView, looks_view
 from dunlin.api.styles.views import (
     DefaultRequest,
+    FontView,
     KeepRequest,
     KeptStyleView,
+    SpeakerStyleRequest,
+    SpecimensView,
     StyleRename,
     StyleRequest,
+    StylesView,
     StyleView,
 )
-from dunlin.api.wire import Problem, Refusal
+from dunlin.api.wire import Problem, Refusal, json_answer
+from dunlin.core.captions.edits import Conflict
 from dunlin.core.captions.look import StyleName
-from dunlin.core.messages import message
+from dunlin.core.messages import BadInput, message
 from dunlin.core.project.targets import SPEAKERS
+from dunlin.core.styles.shelf import families_to_choose
+from dunlin.core.styles.specimens import Cells, specimen_script
+from dunlin.media.burn import script_size
+from dunlin.media.probe import probe_from
 from dunlin.store.projects import Project
 from dunlin.work.styles import (
     change_style,
+    give_speaker_style,
     keep_style,
     kept_styles,
     let_go_of_style,
     make_default,
     remove_style,
     rename_style,
+    specimens_of,
     take_style,
 )
 
@@ -40,14 +53,17 @@ router = APIRouter(
 )
 
 
-def _views(here: Services, project: Project) -> list[StyleView]:
+_Pixels = Annotated[int, Query(ge=8, le=4096)]
+
+
+def _views(here: Services, project: Project) -> StylesView:
     kept = kept_styles(here)
     used = {
         track.id: Counter(caption.style for caption in here.log.track(track.id)[0])
         for track in project.tracks
     }
     speakers = project.records[SPEAKERS]
-    return [
+    styles = [
         StyleView(
             name=name,
             look=look,
@@ -58,10 +74,11 @@ def _views(here: Services, project: Project) -> list[StyleView]:
         )
         for name, look in project.styles.items()
     ]
+    return StylesView(revision=project.revision, styles=styles)
 
 
 @router.get("/projects/{project_id}/styles")
-def list_project_styles(project_id: str, here: Here) -> list[StyleView]:
+def list_project_styles(project_id: str, here: Here) -> StylesView:
     return _views(here, here.projects.get(project_id))
 
 
@@ -73,7 +90,7 @@ def put_style(
     here: Here,
     who: Who,
     key: EditKey = None,
-) -> list[StyleView]:
+) -> StylesView:
     """Makes a style of this look, or changes the one of that name."""
     project = here.projects.get(project_id)
     change_style(
@@ -86,7 +103,7 @@ def put_style(
 @router.post("/projects/{project_id}/styles/{name}/name")
 def put_style_name(
     project_id: str, name: str, request: StyleRename, here: Here, who: Who, key: EditKey = None
-) -> list[StyleView]:
+) -> StylesView:
     """Gives a style another name, wherever it is used."""
     rename_style(here, here.projects.get(project_id), name, request.name, who, key=key)
     return _views(here, here.projects.get(project_id))
@@ -100,7 +117,7 @@ def remove_project_style(
     who: Who,
     instead: str | None = None,
     key: EditKey = None,
-) -> list[StyleView]:
+) -> StylesView:
     """Takes a style away; what uses it gets another, or none."""
     remove_style(here, here.projects.get(project_id), name, instead, who, key=key)
     return _views(here, here.projects.get(project_id))
@@ -109,16 +126,66 @@ def remove_project_style(
 @router.post("/projects/{project_id}/styles/{name}/taken")
 def take_kept_style(
     project_id: str, name: str, here: Here, who: Who, key: EditKey = None
-) -> list[StyleView]:
+) -> StylesView:
     """Copies a style that is kept for all projects into this one."""
     take_style(here, here.projects.get(project_id), name, who, key=key)
     return _views(here, here.projects.get(project_id))
 
 
+@router.put("/projects/{project_id}/speaker-style", status_code=204)
+def put_speaker_style(
+    project_id: str, request: SpeakerStyleRequest, here: Here, who: Who, key: EditKey = None
+) -> None:
+    """Sets all that a speaker says in a style."""
+    project = here.projects.get(project_id)
+    give_speaker_style(
+        here, project, request.speaker, request.style, who, gesture=request.gesture, key=key
+    )
+
+
+@router.get("/tracks/{track_id}/specimens")
+def draw_specimens(
+    track_id: str,
+    here: Here,
+    width: _Pixels = 152,
+    height: _Pixels = 58,
+    across: _Pixels = 160,
+    down: _Pixels = 84,
+    columns: Annotated[int, Query(ge=1, le=40)] = 4,
+) -> SpecimensView:
+    """Each style of a project in words that are set in it, and behind them those that are kept for all projects, in the
+    cells of a grid."""
+    project = here.projects.of_track(track_id)
+    sheet, words = specimens_of(here, project, track_id)
+    picture = script_size(probe_from(project.film.facts))
+    cells = Cells(width, height, across, down, columns)
+    return SpecimensView(names=list(words), script=specimen_script(sheet, words, picture, cells))
+
+
+@router.get("/fonts")
+def list_fonts() -> list[FontView]:
+    """The families that captions can be set in."""
+    return [FontView.model_validate(family) for family in families_to_choose()]
+
+
+@router.post("/tracks/{track_id}/looks", response_model=LooksView)
+def read_looks(track_id: str, request: LooksRequest, here: Here, who: Who) -> Response:
+    """How captions look, what says so, and where their letters are; also as they would be with changes that are not
+    made yet."""
+    try:
+        view = looks_view(here, here.projects.of_track(track_id), track_id, request, who)
+    except Conflict as refused:
+        raise BadInput(refused.message) from None
+    return json_answer(view)
+
+
 @router.put("/tracks/{track_id}/default-style", status_code=204)
-def put_default_style(track_id: str, request: DefaultRequest, here: Here, who: Who) -> None:
+def put_default_style(
+    track_id: str, request: DefaultRequest, here: Here, who: Who, key: EditKey = None
+) -> None:
     """Says in which style the captions of a track are set that name none."""
-    make_default(here, here.projects.of_track(track_id), track_id, request.style, who)
+    project = here.projects.of_track(track_id)
+    make_default(here, project, track_id, request.style, who, gesture=request.gesture, key=key)
 
 
 @router.get("/styles")

@@ -1,6 +1,6 @@
 """Styles as they go over the wire."""
 
-from typing import Annotated
+from typing import Annotated, TypeAlias
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -10,12 +10,20 @@ from dunlin.core.captions.look import StyleName
 
 __all__ = [
     "DefaultRequest",
+    "FontView",
     "KeepRequest",
     "KeptStyleView",
+    "SpeakerStyleRequest",
+    "SpecimensView",
     "StyleRename",
     "StyleRequest",
     "StyleView",
+    "StylesView",
 ]
+
+
+Gesture: TypeAlias = Annotated[str, Field(min_length=1, max_length=64)] | None
+"""What edits in a row have in common that are undone together."""
 
 
 class StyleView(View):
@@ -34,6 +42,13 @@ class StyleView(View):
     """Whether the one that is kept looks otherwise by now."""
 
 
+class StylesView(View):
+    """The styles of a project in their order, at a revision of it."""
+
+    revision: int
+    styles: list[StyleView]
+
+
 class StyleRequest(BaseModel):
     """A style as it shall be, made of the project as it was at a revision."""
 
@@ -41,7 +56,7 @@ class StyleRequest(BaseModel):
 
     look: Look
     base_revision: Annotated[int, Field(ge=0)] | None = None
-    gesture: Annotated[str, Field(min_length=1, max_length=64)] | None = None
+    gesture: Gesture = None
 
 
 class StyleRename(BaseModel):
@@ -50,12 +65,40 @@ class StyleRename(BaseModel):
     name: StyleName
 
 
+class SpeakerStyleRequest(BaseModel):
+    """The style that all of a speaker's words are set in; null for none of its own."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    speaker: Annotated[str, Field(min_length=1, max_length=200)]
+    style: str | None
+    gesture: Gesture = None
+
+
+class SpecimensView(View):
+    """Styles drawn side by side: their names in the order of their cells, and the script that draws them at any time
+    of its first hour."""
+
+    names: list[str]
+    script: str
+
+
+class FontView(View):
+    """A family of fonts that captions can be set in."""
+
+    name: str
+    kind: str
+    scripts: tuple[str, ...]
+    """Unicode's names of those it has letters of, those it has most of first."""
+
+
 class DefaultRequest(BaseModel):
     """The style of captions that name none; null for the one that ships."""
 
     model_config = ConfigDict(extra="forbid")
 
     style: str | None
+    gesture: Gesture = None
 
 
 class KeepRequest(BaseModel):

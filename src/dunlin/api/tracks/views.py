@@ -62,6 +62,8 @@ class TrackInfoView(View):
     """The spec it is judged by, where that is not the project's."""
     spec_is_older: bool
     """Whether the house has a newer one by now of the spec that it is judged by."""
+    style: str | None
+    """The style of captions that name none, where that is not the one that ships."""
 
 
 class CaptionView(View):
@@ -278,6 +280,7 @@ def track_info_view(services: Services, project: Project, info: TrackInfo) -> Tr
         language=info.language,
         spec_id=info.spec_id,
         spec_is_older=older,
+        style=info.style,
     )
 
 

@@ -167,9 +167,13 @@ class StyleSheet:
         styles = {id_: replace(style, language=language) for id_, style in self.styles.items()}
         return replace(self, default=replace(self.default, language=language), styles=styles)
 
+    def named_of(self, caption: Caption) -> Style:
+        """The style that a caption names, or that of those which name none."""
+        return self.styles.get(caption.style or "", self.default)
+
     def base_of(self, caption: Caption) -> Style:
         """The style that a caption is set in, before what is said of it alone."""
-        named = self.styles.get(caption.style or "", self.default)
+        named = self.named_of(caption)
         speaker = self.speakers.get(caption.speaker or "")
         return styled(named, speaker) if speaker else named
 

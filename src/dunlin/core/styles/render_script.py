@@ -31,7 +31,7 @@ from dunlin.core.styles.wrapping import joined_lines, lines_of, spans_width, wra
 from dunlin.core.text.direction import base_direction
 from dunlin.core.timecode import FrameRate
 
-__all__ = ["Script", "event_lines", "render_script", "script_head"]
+__all__ = ["Script", "event_lines", "held_lines", "render_script", "script_head"]
 
 _BY_FIRST_LETTER = -1
 """In the place of a character set: each line runs as its first letter does."""
@@ -43,14 +43,18 @@ _MOST_DEPTH = 60
 """Shadows that make up the depth of letters, a pixel apart."""
 
 
-def script_head(sheet: StyleSheet | Style, picture: Script) -> str:
-    """The part of a script before its events."""
+def script_head(sheet: StyleSheet | Style, picture: Script, canvas: Script | None = None) -> str:
+    """The part of a script before its events.
+
+    :param canvas: what it is drawn on, where that is not the picture that its sizes are parts of
+    """
     sheet = sheet if isinstance(sheet, StyleSheet) else StyleSheet(sheet)
+    canvas = canvas or picture
     listed = [sheet.default, *sheet.styles.values()]
     return (
         "[Script Info]\nScriptType: v4.00+\n"
-        f"PlayResX: {picture.width}\nPlayResY: {picture.height}\n"
-        f"LayoutResX: {picture.width}\nLayoutResY: {picture.height}\n"
+        f"PlayResX: {canvas.width}\nPlayResY: {canvas.height}\n"
+        f"LayoutResX: {canvas.width}\nLayoutResY: {canvas.height}\n"
         # 2: lines break only where the caption does. Collisions stack upward.
         "WrapStyle: 2\nScaledBorderAndShadow: yes\nYCbCr Matrix: None\n\n"
         "[V4+ Styles]\nFormat: Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, "
@@ -96,6 +100,7 @@ def event_lines(
     picture: Script,
     rate: FrameRate,
     raised: float | None = None,
+    window: tuple[float, float, float, float] | None = None,
 ) -> str:
     """The script's lines for one caption, each ended by a newline; none for an empty one.
 
@@ -103,36 +108,78 @@ def event_lines(
 
     :param rate: frame rate of the film they are drawn on
     :param raised: how far from its place it stands, as `raised_by` tells
+    :param window: left, top, right and bottom of what is seen of a caption that stands still, in pixels
     """
     if not caption.text.strip():
         return ""
     sheet = sheet if isinstance(sheet, StyleSheet) else StyleSheet(sheet)
-    number = [None, *sheet.styles].index(caption.style) if caption.style in sheet.styles else 0
-    named = sheet.styles.get(caption.style or "", sheet.default)
     style = sheet.style_of(caption)
+    drawing = _drawing_of(caption, style, sheet, picture, raised)
+    placed = raised is not None or caption.placement is not None
+    if is_faded_only(style):
+        seen = "\\clip({:.0f},{:.0f},{:.0f},{:.0f})".format(*window) if window else ""
+        events = drawing.events(placed=placed, opening=_fade(style) + seen)
+        return _dialogue(drawing, caption.in_ms, caption.out_ms, rate, events)
+    return "".join(
+        _dialogue(
+            drawing, start, end, rate,
+            drawing.posed(pose).events(placed=True, opening=drawing.opening(pose)),
+        )
+        for start, end, pose in poses(caption, style, rate)
+    )  # fmt: skip
+
+
+def held_lines(
+    caption: Caption,
+    sheet: StyleSheet,
+    picture: Script,
+    rate: FrameRate,
+    raised: float | None = None,
+) -> str:
+    """A caption's lines as they are while a hand on the picture has it: at rest all the time, and with its place, turn
+    and tilts written out (`\\pos`, `\\org`, `\\frz`, `\\frx`, `\\fry`) in each event that has to follow.
+
+    So whoever draws them can move, turn and tilt the caption by nothing but these numbers, and draws what it will be
+    once it is let go.
+    """
+    if not caption.text.strip():
+        return ""
+    style = replace(sheet.style_of(caption), comes="cut", goes="cut")
+    drawing = _drawing_of(caption, style, sheet, picture, raised, held=True).moved(0)
+    return _dialogue(drawing, caption.in_ms, caption.out_ms, rate, drawing.events(placed=True))
+
+
+def _drawing_of(
+    caption: Caption,
+    style: Style,
+    sheet: StyleSheet,
+    picture: Script,
+    raised: float | None,
+    *,
+    held: bool = False,
+) -> "_Drawing":
+    number = [None, *sheet.styles].index(caption.style) if caption.style in sheet.styles else 0
+    named = sheet.named_of(caption)
     spans = directed(wrapped_caption(caption, style, picture), style.language)
     if style.vertical == "lr":
         # Laid out lying, the first line is the lowest.
         spans = joined_lines(reversed(lines_of(spans)))
-    drawing = _Drawing(named, _script_names(number), style, picture, spans)
-    if raised is not None:
-        drawing = drawing.moved(-raised if style.anchor == "bottom" else raised)
-    placed = raised is not None or caption.placement is not None
+    drawing = _Drawing(named, _script_names(number), style, picture, spans, held=held)
+    if raised is None:
+        return drawing
+    return drawing.moved(-raised if style.anchor == "bottom" else raised)
+
+
+def _dialogue(
+    drawing: "_Drawing",
+    start_ms: int,
+    end_ms: int,
+    rate: FrameRate,
+    events: Iterable[tuple[int, str]],
+) -> str:
+    times = f"{edge_time(start_ms, rate)},{edge_time(end_ms, rate)}"
     name = drawing.names[0]
-
-    def line(layer: int, start: int, end: int, text: str) -> str:
-        times = f"{edge_time(start, rate)},{edge_time(end, rate)}"
-        return f"Dialogue: {layer},{times},{name},,0,0,0,,{text}\n"
-
-    if is_faded_only(style):
-        fade = _fade(style)
-        events = drawing.events(placed=placed, opening=fade)
-        return "".join(line(layer, caption.in_ms, caption.out_ms, text) for layer, text in events)
-    return "".join(
-        line(layer, start, end, text)
-        for start, end, pose in poses(caption, style, rate)
-        for layer, text in drawing.posed(pose).events(placed=True, opening=drawing.opening(pose))
-    )
+    return "".join(f"Dialogue: {layer},{times},{name},,0,0,0,,{text}\n" for layer, text in events)
 
 
 def _fade(style: Style) -> str:
@@ -142,7 +189,10 @@ def _fade(style: Style) -> str:
 
 
 class _Drawing:
-    """A caption in the words of a script: events that are drawn over each other."""
+    """A caption in the words of a script: events that are drawn over each other.
+
+    :param held: how it is turned is written out, also where it is not
+    """
 
     def __init__(
         self,
@@ -151,16 +201,19 @@ class _Drawing:
         style: Style,
         picture: Script,
         spans: tuple[Span, ...],
+        *,
+        held: bool = False,
     ) -> None:
         self.named, self.names, self.style, self.picture = named, names, style, picture
         self.spans = spans
+        self.held = held
 
     def moved(self, down: float) -> "_Drawing":
         """The same so many pixels further down."""
         x, y = point_of(self.style, self.picture)
         width, height = self.picture.width, self.picture.height
         style = replace(self.style, x=x / width, y=(y + down) / height)
-        return _Drawing(self.named, self.names, style, self.picture, self.spans)
+        return self._with(style, self.spans)
 
     def posed(self, pose: Pose) -> "_Drawing":
         """The same in a moment in which it is otherwise."""
@@ -172,7 +225,10 @@ class _Drawing:
             style = replace(style, **{name: getattr(style, name) * pose.size for name in _LENGTHS})
         if pose.typed != 1:
             spans = with_hidden_end(spans, pose.typed)
-        return _Drawing(self.named, self.names, style, self.picture, spans)
+        return self._with(style, spans)
+
+    def _with(self, style: Style, spans: tuple[Span, ...]) -> "_Drawing":
+        return _Drawing(self.named, self.names, style, self.picture, spans, held=self.held)
 
     def opening(self, pose: Pose) -> str:
         """Codes for what a moment does to all of the caption."""
@@ -209,7 +265,7 @@ class _Drawing:
         """
         style = self.style
         if not is_layered(style, self.spans):
-            codes, words = self._placed(placed) + opening, self._words(style)
+            codes, words = self._placed(placed) + self._turn() + opening, self._words(style)
             return [(0, f"{{{codes}}}{words}" if codes else words)]
         ground, separate = has_ground(style), has_shadow_apart(style)
         by_line = is_laid_by_line(style, self.spans)
@@ -238,13 +294,9 @@ class _Drawing:
 
     def _turn(self) -> str:
         """Codes by which the caption is turned and tilted."""
-        style = self.style
-        codes = f"\\frz{-turn:g}" if (turn := self._turned()) else ""
-        if style.tilt_x:
-            codes += f"\\frx{style.tilt_x:g}"
-        if style.tilt_y:
-            codes += f"\\fry{style.tilt_y:g}"
-        return codes
+        angles = (("frz", -self._turned()), ("frx", self.style.tilt_x), ("fry", self.style.tilt_y))
+        # Adding nothing makes no minus zero of it.
+        return "".join(f"\\{name}{angle + 0:g}" for name, angle in angles if angle or self.held)
 
     def _placed(self, said: bool) -> str:
         """Codes for where the caption stands, if that is not where its style in the script puts it."""

@@ -1,0 +1,229 @@
+<script setup lang="ts">
+/** All that can be said of how captions look, and where a change goes. */
+import { computed, onMounted, shallowRef } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { answered, client, type Schemas } from '@/api/client'
+import { useSelection } from '@/score/selectionStore'
+import ChoiceField from '@/stages/style/ChoiceField.vue'
+import ColourField from '@/stages/style/ColourField.vue'
+import { type Destination, useLooks } from '@/stages/style/looksStore'
+import MarkField from '@/stages/style/MarkField.vue'
+import NumberField from '@/stages/style/NumberField.vue'
+import PlaceGrid from '@/stages/style/PlaceGrid.vue'
+import { CASES, ENTRANCES, WEIGHTS } from '@/stages/style/properties'
+import PropertyRow from '@/stages/style/PropertyRow.vue'
+import { useStyles } from '@/styling/stylesStore'
+
+const { t } = useI18n()
+const looks = useLooks()
+const selection = useSelection()
+const styles = useStyles()
+
+const fonts = shallowRef<Schemas['FontView'][]>([])
+onMounted(async () => (fonts.value = (await answered(client.GET('/api/fonts')).catch(() => null)) ?? []))
+
+const options = (values: readonly (string | null)[], prefix: string) => values.map((value) => ({ value, title: t(`style.${prefix}.${value ?? 'none'}`) }))
+const fontOptions = computed(() => fonts.value.map(({ name, kind }) => ({ value: name, title: `${name} · ${t(`style.kind.${kind}`)}` })))
+const weights = computed(() => WEIGHTS.map((value) => ({ value, title: t(`style.weight.${value}`) })))
+const speakerStyle = computed(() => styles.styleOfSpeaker(selection.current?.speaker ?? null))
+
+const destinations = computed<{ value: Destination; title: string; possible: boolean }[]>(() => {
+  const name = looks.styleName
+  return [
+    { value: 'words', title: t('style.to.words'), possible: looks.words !== null },
+    {
+      value: 'caption',
+      title: selection.selected.length > 1 ? t('style.to.captions', { n: selection.selected.length }) : t('style.to.caption'),
+      possible: selection.selected.length > 0,
+    },
+    { value: 'speaker', title: selection.current?.speaker ?? t('style.to.speaker'), possible: Boolean(selection.current?.speaker) },
+    { value: 'style', title: name ?? t('style.to.style'), possible: Boolean(selection.current) },
+  ]
+})
+const whereTo = computed(() => {
+  if (looks.destination === 'words') return t('style.toWords')
+  if (looks.destination === 'caption') return t('style.toCaptions', selection.selected.length)
+  if (looks.destination === 'speaker') {
+    return speakerStyle.value ? t('style.toStyle', { style: speakerStyle.value.name }) : t('style.toNewSpeaker', { speaker: selection.current?.speaker })
+  }
+  return looks.styleName ? t('style.toStyle', { style: looks.styleName }) : t('style.toNew', { style: t('style.firstName') })
+})
+
+function choose(value: Destination) {
+  if (value !== 'words') looks.words = null
+  looks.wanted = value
+}
+</script>
+
+<template>
+  <section class="panel" :aria-label="t('style.panel')" data-style-panel>
+    <header>
+      <p class="section-title">{{ t('style.changesGo') }}</p>
+      <div class="to" role="radiogroup" :aria-label="t('style.changesGo')">
+        <button
+          v-for="one in destinations"
+          :key="one.value"
+          type="button"
+          role="radio"
+          :aria-checked="looks.destination === one.value"
+          :class="{ on: looks.destination === one.value && one.possible }"
+          :disabled="!one.possible"
+          :title="one.title"
+          :data-to="one.value"
+          @click="choose(one.value)"
+        >
+          {{ one.title }}
+        </button>
+      </div>
+      <p class="soft about" data-where-to>{{ selection.current ? whereTo : t('style.chooseCaption') }}</p>
+    </header>
+    <div v-if="selection.current && looks.current" class="rows">
+      <h2>{{ t('style.group.font') }}</h2>
+      <PropertyRow :label="t('style.row.family')" :properties="['font']"><ChoiceField property="font" :options="fontOptions" /></PropertyRow>
+      <PropertyRow :label="t('style.row.weight')" :properties="['weight', 'italic']">
+        <ChoiceField property="weight" :options="weights" /><MarkField property="italic" />
+      </PropertyRow>
+      <PropertyRow :label="t('style.row.size')" :properties="['size', 'stretch']"><NumberField property="size" /><NumberField property="stretch" :title="t('style.property.stretch')" /></PropertyRow>
+      <PropertyRow :label="t('style.row.spacing')" :properties="['letter_spacing', 'line_spacing']">
+        <NumberField property="letter_spacing" /><NumberField property="line_spacing" />
+      </PropertyRow>
+      <PropertyRow :label="t('style.row.case')" :properties="['case']"><ChoiceField property="case" :options="options([null, ...CASES], 'case')" /></PropertyRow>
+      <PropertyRow :label="t('style.row.marks')" :properties="['underline', 'strike']"><MarkField property="underline" /><MarkField property="strike" /></PropertyRow>
+
+      <h2>{{ t('style.group.colour') }}</h2>
+      <PropertyRow :label="t('style.row.letters')" :properties="['colour', 'opacity']"><ColourField property="colour" /><NumberField property="opacity" /></PropertyRow>
+      <PropertyRow :label="t('style.row.outline')" :properties="['outline', 'outline_softness']">
+        <NumberField property="outline" /><NumberField property="outline_softness" />
+      </PropertyRow>
+      <PropertyRow label="" :properties="['outline_colour', 'outline_opacity']"><ColourField property="outline_colour" /><NumberField property="outline_opacity" /></PropertyRow>
+      <PropertyRow :label="t('style.row.shadow')" :properties="['shadow', 'shadow_direction', 'shadow_softness']">
+        <NumberField property="shadow" /><NumberField property="shadow_direction" /><NumberField property="shadow_softness" />
+      </PropertyRow>
+      <PropertyRow label="" :properties="['shadow_colour', 'shadow_opacity']"><ColourField property="shadow_colour" /><NumberField property="shadow_opacity" /></PropertyRow>
+      <PropertyRow label="" :properties="['depth']"><MarkField property="depth" /></PropertyRow>
+      <PropertyRow :label="t('style.row.background')" :properties="['background', 'background_opacity']">
+        <ColourField property="background" :none="t('style.none')" /><NumberField property="background_opacity" />
+      </PropertyRow>
+      <PropertyRow label="" :properties="['background_shape']"><ChoiceField property="background_shape" :options="options(['lines', 'caption'], 'shape')" /></PropertyRow>
+      <PropertyRow :label="t('style.row.padding')" :properties="['background_padding', 'background_corners']">
+        <NumberField property="background_padding" /><NumberField property="background_corners" />
+      </PropertyRow>
+
+      <h2>{{ t('style.group.position') }}</h2>
+      <PropertyRow :label="t('style.row.anchor')" :properties="['anchor', 'align', 'x', 'y']"><PlaceGrid /></PropertyRow>
+      <PropertyRow :label="t('style.row.place')" :properties="['x', 'y']">
+        <NumberField property="x" :placeholder="t('style.byMargin')" /><NumberField property="y" :placeholder="t('style.byMargin')" />
+      </PropertyRow>
+      <PropertyRow :label="t('style.row.margins')" :properties="['margin', 'side_margin']"><NumberField property="margin" /><NumberField property="side_margin" /></PropertyRow>
+      <PropertyRow :label="t('style.row.width')" :properties="['width']"><NumberField property="width" :placeholder="t('style.byMargin')" /></PropertyRow>
+      <PropertyRow :label="t('style.row.lines')" :properties="['vertical']"><ChoiceField property="vertical" :options="options([null, 'rl', 'lr'], 'vertical')" /></PropertyRow>
+      <PropertyRow :label="t('style.row.turned')" :properties="['turn']"><NumberField property="turn" /></PropertyRow>
+      <PropertyRow :label="t('style.row.tilted')" :properties="['tilt_x', 'tilt_y']"><NumberField property="tilt_x" /><NumberField property="tilt_y" /></PropertyRow>
+
+      <h2>{{ t('style.group.motion') }}</h2>
+      <PropertyRow :label="t('style.row.comes')" :properties="['comes', 'comes_ms']">
+        <ChoiceField property="comes" :options="options(ENTRANCES, 'entrance')" /><NumberField property="comes_ms" />
+      </PropertyRow>
+      <PropertyRow :label="t('style.row.goes')" :properties="['goes', 'goes_ms']">
+        <ChoiceField property="goes" :options="options(ENTRANCES, 'exit')" /><NumberField property="goes_ms" />
+      </PropertyRow>
+      <p class="legend soft">
+        <span><i class="dot own" />{{ t('style.level.caption') }}</span>
+        <span><i class="dot style" />{{ t('style.level.style') }}</span>
+        <span><i class="dot" />{{ t('style.level.shipped') }}</span>
+      </p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+  min-height: 0;
+}
+header {
+  flex: none;
+  padding: 10px 14px 8px;
+  border-bottom: 1px solid var(--line);
+}
+.to {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  margin-top: 6px;
+  overflow: hidden;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+}
+.to button {
+  padding: 5px 4px;
+  overflow: hidden;
+  font-size: 12.5px;
+  font-weight: 600;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  background: var(--paper);
+}
+.to button + button {
+  border-left: 1px solid var(--line);
+}
+.to button:disabled {
+  color: var(--soft);
+  font-weight: 400;
+  cursor: default;
+}
+.to .on {
+  color: var(--on-russet);
+  background: var(--russet);
+}
+.about {
+  margin: 6px 0 0;
+  font-size: 12.5px;
+}
+.rows {
+  flex: 1;
+  padding: 2px 8px 14px 14px;
+  overflow-y: auto;
+}
+h2 {
+  display: flex;
+  justify-content: space-between;
+  margin: 10px 0 3px;
+  padding-top: 8px;
+  font-size: 12px;
+  font-weight: 650;
+  color: var(--soft);
+  border-top: 1px solid var(--line);
+}
+h2:first-child {
+  border-top: 0;
+  margin-top: 0;
+}
+.legend {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  margin: 12px 0 0;
+  font-size: 12px;
+}
+.dot {
+  display: inline-block;
+  width: 8px;
+  height: 8px;
+  margin-right: 5px;
+  border: 1px solid var(--soft);
+  border-radius: 50%;
+}
+.dot.own {
+  background: var(--russet);
+  border-color: var(--russet);
+}
+.dot.style {
+  height: 5px;
+  background: var(--straw);
+  border-color: var(--straw);
+  border-radius: 1px;
+}
+</style>

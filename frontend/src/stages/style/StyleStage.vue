@@ -1,0 +1,128 @@
+<script setup lang="ts">
+/** Style: the picture is the surface, the captions' looks are set on it and beside it. */
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useStorage } from '@vueuse/core'
+
+import { useCommands } from '@/kit/commands/commands'
+import PlacedIn from '@/kit/PlacedIn.vue'
+import { titleOf } from '@/kit/commands/titles'
+import { usePlayer } from '@/picture/playerStore'
+import { useTrack } from '@/session/tracksStore'
+import { useSelection } from '@/score/selectionStore'
+import CaptionLine from '@/stages/style/CaptionLine.vue'
+import { useLooks } from '@/stages/style/looksStore'
+import PassOn from '@/stages/style/PassOn.vue'
+import PictureSurface from '@/stages/style/PictureSurface.vue'
+import ShelfActions from '@/stages/style/ShelfActions.vue'
+import { useShelf } from '@/stages/style/shelfStore'
+import StyleCards from '@/stages/style/StyleCards.vue'
+import StylePanel from '@/stages/style/StylePanel.vue'
+import StyleShelf from '@/stages/style/StyleShelf.vue'
+import { useGestures } from '@/stages/style/useGestures'
+import { useStyles } from '@/styling/stylesStore'
+
+const { t } = useI18n()
+const track = useTrack()
+const player = usePlayer()
+const selection = useSelection()
+const looks = useLooks()
+const styles = useStyles()
+const shelf = useShelf()
+
+const guides = useStorage('dunlin.style-guides', false)
+const passing = ref(false)
+const line = ref<InstanceType<typeof CaptionLine> | null>(null)
+const surface = ref<{ $el: SVGSVGElement } | null>(null)
+const scale = () => (surface.value?.$el.clientWidth || 1280) / (looks.view?.width ?? 1280)
+const gestures = useGestures(scale)
+
+onMounted(() => {
+  looks.shown = true
+  void styles.read()
+  selection.stopWriting()
+})
+onBeforeUnmount(() => {
+  looks.shown = false
+  looks.words = null
+})
+
+/** What is selected is seen: the film goes to where it is shown. */
+watch(
+  [() => selection.currentId, () => track.loaded],
+  () => {
+    const caption = selection.current
+    if (caption && !player.playing && (player.timeMs < caption.in_ms || player.timeMs >= caption.out_ms)) player.place(caption.in_ms)
+  },
+  { immediate: true },
+)
+// Somebody who comes here for the first time sees the caption that is shown, or the first, in hand.
+watch(
+  () => track.loaded,
+  (loaded) => {
+    if (loaded && !selection.currentId) selection.only(looks.onPicture[0]?.id ?? selection.beside(1, player.timeMs)?.id ?? null)
+  },
+  { immediate: true },
+)
+
+const any = () => selection.current !== undefined && !player.playing
+const move = (dx: number, dy: number) => ({ run: () => gestures.nudge(dx, dy), enabled: any, why: 'caption' as const })
+useCommands([
+  { id: 'place-left', ...move(-1, 0) },
+  { id: 'place-right', ...move(1, 0) },
+  { id: 'place-up', ...move(0, -1) },
+  { id: 'place-down', ...move(0, 1) },
+  { id: 'place-far-left', ...move(-10, 0) },
+  { id: 'place-far-right', ...move(10, 0) },
+  { id: 'place-far-up', ...move(0, -10) },
+  { id: 'place-far-down', ...move(0, 10) },
+  { id: 'letters-larger', run: () => gestures.resize(1), enabled: any, why: 'caption' },
+  { id: 'letters-smaller', run: () => gestures.resize(-1), enabled: any, why: 'caption' },
+  { id: 'style-next', run: () => shelf.giveNext(1), enabled: () => any() && shelf.names.length > 0, why: 'style' },
+  { id: 'style-before', run: () => shelf.giveNext(-1), enabled: () => any() && shelf.names.length > 0, why: 'style' },
+  { id: 'style-words', run: () => line.value?.enter(), enabled: any, why: 'caption' },
+  { id: 'style-words-leave', run: () => line.value?.leave(), enabled: () => document.activeElement?.hasAttribute('data-style-words') ?? false },
+  { id: 'style-guides', run: () => (guides.value = !guides.value) },
+  { id: 'pass-on', run: () => (passing.value = !passing.value), enabled: any, why: 'caption' },
+])
+</script>
+
+<template>
+  <div class="style">
+    <StyleCards />
+    <PlacedIn place="on-picture">
+      <PictureSurface ref="surface" :gestures="gestures" :guides-shown="guides" @words="line?.enter()" />
+    </PlacedIn>
+    <PlacedIn place="beside">
+      <div class="bar">
+        <CaptionLine ref="line" class="grow" />
+        <v-btn size="small" :color="guides ? 'primary' : undefined" :title="titleOf('style-guides')" data-guides @click="guides = !guides">{{ t('style.guides') }}</v-btn>
+        <v-btn size="small" :disabled="!selection.current" :title="titleOf('pass-on')" @click="passing = !passing">{{ t('style.passOn') }}</v-btn>
+      </div>
+      <PassOn v-if="passing && selection.current" @close="passing = false" />
+      <StyleShelf :at="shelf.pressed" @give="shelf.give" @menu="shelf.pressed = $event"><ShelfActions /></StyleShelf>
+    </PlacedIn>
+    <PlacedIn place="panel"><StylePanel /></PlacedIn>
+  </div>
+</template>
+
+<style scoped>
+.style {
+  min-height: 0;
+  overflow: hidden;
+  border-right: 1px solid var(--line);
+}
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  padding-right: 14px;
+  background: var(--paper);
+  border-bottom: 1px solid var(--line);
+}
+.grow {
+  flex: 1;
+  min-width: 0;
+  border-bottom: 0;
+}
+</style>

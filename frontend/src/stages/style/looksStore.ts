@@ -1,0 +1,215 @@
+/**
+ * How the captions in hand look, what says so, and where their letters are; and what a change would make of them, drawn
+ * before it is made. Where a change goes is one choice: words, caption, speaker or style.
+ */
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+
+import { answered, client, Refused, type Schemas } from '@/api/client'
+import { keysWaitFor } from '@/kit/commands/commands'
+import { i18n } from '@/kit/i18n'
+import { oneAtATime } from '@/kit/oneAtATime'
+import { useHand } from '@/picture/handStore'
+import { usePlayer } from '@/picture/playerStore'
+import { type Caption, textOf } from '@/session/captions'
+import { useHistory } from '@/session/historyStore'
+import { newId } from '@/session/identity'
+import type { Change } from '@/session/merging'
+import type { Range } from '@/session/spans'
+import { useTrack } from '@/session/tracksStore'
+import { useSelection } from '@/score/selectionStore'
+import { type Property, ofWords } from '@/stages/style/properties'
+import { changeOf, wordsWith } from '@/stages/style/setting'
+import { type Look, lookWith, type Values } from '@/styling/looks'
+import { useStyles } from '@/styling/stylesStore'
+
+export type Destination = 'words' | 'caption' | 'speaker' | 'style'
+export type LookOf = Schemas['LookView']
+type Asked = Schemas['LooksRequest']
+
+/** As many as the server tells of at once. */
+const AT_ONCE = 200
+
+export const useLooks = defineStore('looks', () => {
+  const track = useTrack()
+  const selection = useSelection()
+  const player = usePlayer()
+  const styles = useStyles()
+  const hand = useHand()
+  const history = useHistory()
+
+  const view = shallowRef<Schemas['LooksView'] | null>(null)
+  /** Whether somebody looks. */
+  const shown = ref(false)
+  const words = shallowRef<Range | null>(null)
+  const wanted = ref<Destination>('caption')
+  /** Frames while a hand has them, which are ahead of what was read. */
+  const frames = shallowRef<ReadonlyMap<string, LookOf['frame']>>(new Map())
+  /** How many gestures are under way or on their way to the server. */
+  const busy = ref(0)
+
+  const byId = computed(() => new Map((view.value?.captions ?? []).map((look) => [look.id, look])))
+  const current = computed(() => (selection.currentId ? byId.value.get(selection.currentId) : undefined))
+  const base = computed(() => view.value?.base ?? 720)
+  /** Captions that the film shows now. */
+  const onPicture = computed(() => track.between(player.timeMs, player.timeMs + 1))
+  const frameOf = (id: string) => frames.value.get(id) ?? byId.value.get(id)?.frame ?? null
+
+  /** Where changes go: to the words only while some are selected. */
+  const destination = computed<Destination>(() => {
+    if (wanted.value === 'speaker' && !selection.current?.speaker) return 'caption'
+    if (words.value && wanted.value !== 'style' && wanted.value !== 'speaker') return 'words'
+    return wanted.value === 'words' ? 'caption' : wanted.value
+  })
+  /** The style that the current caption is set in: its own, or that of captions that name none. */
+  const styleName = computed(() => {
+    const own = selection.current?.style
+    return own && styles.byName.has(own) ? own : styles.usual
+  })
+
+  const asked = computed<string[]>(() => {
+    const chosen = selection.selected.map(({ id }) => id)
+    const first = selection.currentId ? [selection.currentId] : []
+    return [...new Set([...first, ...chosen, ...(player.playing ? [] : onPicture.value.map(({ id }) => id))])].slice(0, AT_ONCE)
+  })
+
+  const ask = (body: Asked) =>
+    answered(client.POST('/api/tracks/{track_id}/looks', { params: { path: { track_id: track.id } }, body }))
+
+  /** The server counts characters, the page half of some. */
+  const counted = (offset: number) => [...textOf(selection.current!).slice(0, offset)].length
+  const request = (): Asked => ({
+    captions: asked.value,
+    words: words.value && selection.current ? { start: counted(words.value.from), end: counted(words.value.to) } : null,
+    changes: [],
+    styles: {},
+  })
+  const found = () =>
+    ask(request()).catch((why: unknown) => {
+      if (!(why instanceof Refused)) throw why
+      return null
+    })
+
+  let again = false
+  const readOnce = oneAtATime(async () => {
+    do {
+      again = false
+      await track.settled()
+      await styles.settled()
+      const id = track.id
+      const read = await found()
+      // What is in hand is ahead of what was read.
+      if (read && id === track.id && !busy.value) view.value = read
+    } while (again && shown.value)
+  })
+  function read() {
+    again = true
+    return readOnce()
+  }
+  watch([() => track.captions, asked, words, () => styles.styles, () => track.scriptHead, shown], () => {
+    if (!shown.value || !track.loaded) return
+    // Keys that are pressed for a caption just selected are for it as it looks.
+    if (selection.currentId && !current.value) void keysWaitFor(read())
+    else void read()
+  })
+  watch(() => selection.currentId, () => (words.value = null))
+  watch(view, (now) => now && (history.ofLooks = { canUndo: now.can_undo, canRedo: now.can_redo }))
+
+  /** The captions that are changed: all that are selected. */
+  const chosen = () => selection.selected
+
+  /** What makes these values so at the place that changes go to. */
+  function planned(values: Values | ((caption: Caption, look: LookOf) => Values), to = destination.value): Pick<Asked, 'changes' | 'styles'> {
+    const nothing = { changes: [], styles: {} }
+    const first = selection.current
+    if (!first) return nothing
+    const valuesOf = (caption: Caption) => {
+      const look = byId.value.get(caption.id)
+      return typeof values === 'function' ? (look ? values(caption, look) : {}) : values
+    }
+    if (to === 'caption') {
+      const changes = chosen().flatMap((caption): Change[] => {
+        const now = byId.value.get(caption.id)?.look ?? current.value?.look
+        return now ? [{ caption: caption.id, ...changeOf(caption, now, valuesOf(caption)) }] : []
+      })
+      return { changes, styles: {} }
+    }
+    if (to === 'words') {
+      if (!words.value) return nothing
+      const said = Object.fromEntries(Object.entries(valuesOf(first)).filter(([name]) => ofWords(name as Property)))
+      return { changes: [{ caption: first.id, spans: wordsWith(first.spans, words.value, said) }], styles: {} }
+    }
+    const name = to === 'style' ? styleName.value : styles.styleOfSpeaker(first.speaker)?.name
+    const look = lookWith(name ? styles.byName.get(name)?.look : null, valuesOf(first)) ?? {}
+    return { changes: [], styles: { [name ?? newName(to)]: look as Look } }
+  }
+
+  /** What a style is called that is made because none was there to be changed. */
+  const newName = (to: Destination) =>
+    styles.freeName(to === 'speaker' ? selection.current!.speaker!.replace(/[,/\\{}]/g, ' ').trim() : i18n.global.t('style.firstName'))
+
+  /** Draws what a change would make; the newest asked for, one after the other. */
+  let trial: (() => Pick<Asked, 'changes' | 'styles'>) | null = null
+  const tryOnce = oneAtATime(async () => {
+    while (trial) {
+      const plan = trial()
+      trial = null
+      const drawn = await ask({ ...request(), ...plan }).catch(() => null)
+      if (!drawn || !busy.value) continue
+      hand.held = { lines: new Map(drawn.captions.map((look) => [look.id, look.script])), head: drawn.script_head }
+      if (!trial) frames.value = new Map(drawn.captions.map((look) => [look.id, look.frame]))
+    }
+  })
+  function tryOut(values: Parameters<typeof planned>[0], to = destination.value) {
+    trial = () => planned(values, to)
+    return tryOnce()
+  }
+
+  /** Takes hold: from now on what is drawn is what the hand makes, until `letGo`. */
+  function hold() {
+    busy.value++
+  }
+
+  /** Gives the picture back to what is stored, once that holds what was done. */
+  async function letGo(stored: Promise<unknown>) {
+    await stored.catch(() => undefined)
+    // Until what is stored was read, what the hand made is what there is to go on from.
+    const [before, now] = busy.value > 1 ? [null, null] : [JSON.stringify(request()), await found()]
+    busy.value--
+    if (busy.value) return
+    trial = null
+    if (now) view.value = now
+    frames.value = new Map()
+    hand.held = null
+    if (before !== JSON.stringify(request())) await read()
+  }
+
+  /** Makes a change, as one step of undo. */
+  async function set(values: Parameters<typeof planned>[0], gesture = newId(), to = destination.value): Promise<void> {
+    const { changes, styles: looks } = planned(values, to)
+    if (changes?.length) {
+      track.edit({ kind: 'change-captions', changes }, gesture)
+      await track.settled()
+      return
+    }
+    for (const [name, look] of Object.entries(looks ?? {})) {
+      const isNew = !styles.byName.has(name)
+      const done = [styles.put(name, look, gesture)]
+      if (isNew && to === 'style') done.push(styles.makeUsual(name, gesture))
+      if (isNew && to === 'speaker') done.push(styles.giveSpeaker(selection.current!.speaker!, name, gesture))
+      await Promise.all(done)
+    }
+  }
+
+  /** Makes a change that was tried out: what was tried is drawn until it is stored. */
+  function settle(values: Parameters<typeof planned>[0], gesture = newId(), to = destination.value) {
+    hold()
+    void tryOut(values, to)
+    return letGo(set(values, gesture, to))
+  }
+
+  return {
+    view, shown, words, wanted, destination, styleName, frames, byId, current, base, onPicture, asked, busy, frameOf,
+    read, planned, tryOut, hold, letGo, set, settle,
+  }
+})

@@ -1,0 +1,112 @@
+"""What a hand on the picture has to know of a caption: how it looks, what says so, and where its letters are."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, fields
+from typing import Literal, TypeAlias
+
+from dunlin.core.captions.look import PROPERTIES, Look, said_by
+from dunlin.core.captions.model import Caption, Span
+from dunlin.core.styles.layout import laid_out
+from dunlin.core.styles.model import (
+    Style,
+    StyleSheet,
+    look_of_caption,
+    look_of_span,
+    style_of_words,
+)
+from dunlin.core.styles.picture import Script
+from dunlin.core.styles.wrapping import wrapped_caption
+
+__all__ = ["Frame", "Level", "frame_of", "levels_of", "whole_look", "words_look"]
+
+Level: TypeAlias = Literal["words", "caption", "speaker", "style", "shipped"]
+"""What says a property: the nearest to the words that says it at all."""
+
+_OF_PLACE = ("anchor", "align", "x", "y", "width", "vertical")
+"""What a caption says all at once, or nothing of."""
+
+
+@dataclass(frozen=True)
+class Frame:
+    """Where the letters of a caption are, in pixels of the picture, before it is turned and tilted."""
+
+    left: float
+    top: float
+    right: float
+    bottom: float
+    x: float
+    y: float
+    """The point that it is placed by, turned and tilted about."""
+    turned: float
+    """Degrees clockwise; lines that run downwards are laid out lying, and turned by 90 more."""
+    tilt_x: float
+    tilt_y: float
+
+
+def frame_of(
+    caption: Caption, sheet: StyleSheet, picture: Script, raised: float | None = None
+) -> Frame | None:
+    """The frame around a caption; None for one without words.
+
+    :param raised: how far from its place it stands, as `raised_by` tells
+    """
+    if not caption.text.strip():
+        return None
+    style = sheet.style_of(caption)
+    layout = laid_out(wrapped_caption(caption, style, picture), style, picture)
+    down = (raised or 0.0) * (-1 if style.anchor == "bottom" else 1)
+    left, top, right, bottom = layout.box
+    x, y = layout.point
+    turned = style.turn + 90 * bool(style.vertical)
+    return Frame(
+        left, top + down, right, bottom + down, x, y + down, turned, style.tilt_x, style.tilt_y
+    )
+
+
+def whole_look(style: Style) -> Look:
+    """All that a style says, as a look to be laid over another."""
+    return Look(**{each.name: getattr(style, each.name) for each in fields(Look)})
+
+
+def words_look(style: Style, spans: Sequence[Span]) -> Style:
+    """How words of a caption look, by the first of them; without any, as the caption does.
+
+    :param style: the caption's
+    """
+    return style_of_words(style, spans[0]) if spans else style
+
+
+def levels_of(
+    caption: Caption,
+    spans: Sequence[Span],
+    named: Mapping[str, Look],
+    default: str | None,
+    speaker: str | None,
+) -> dict[str, Level]:
+    """What says each property.
+
+    :param spans: the words that are asked about; none for the caption as a whole
+    :param named: the styles of the project
+    :param default: the style of captions that name none
+    :param speaker: the style that the caption's speaker has
+    """
+    own = set(said_by(look_of_caption(caption)))
+    if caption.placement is not None:
+        own.update(_OF_PLACE)
+    levels: dict[str, Level] = dict.fromkeys(PROPERTIES, "shipped")
+    nothing = Look()
+    style = named.get(caption.style or "") or named.get(default or "", nothing)
+    said: list[tuple[Level, set[str]]] = [
+        ("style", set(said_by(style))),
+        ("speaker", set(said_by(named.get(speaker or "", nothing)))),
+        ("caption", own),
+    ]
+    if spans:
+        said.append(("words", set().union(*(_said_by_words(span) for span in spans))))
+    for level, names in said:
+        levels.update(dict.fromkeys(names, level))
+    return levels
+
+
+def _said_by_words(span: Span) -> set[str]:
+    return set(said_by(look_of_span(span))) | ({"weight"} if span.bold else set())
