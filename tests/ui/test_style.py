@@ -293,7 +293,7 @@ def test_a_caption_deleted_in_another_window_while_it_is_dragged(page: Page, sty
     )  # fmt: skip
     let_go(page)
     page.wait_saved()
-    assert [c["id"] for c in captions(page, styled)][0] == second["id"]
+    assert next(c["id"] for c in captions(page, styled)) == second["id"]
     # The page goes on: the next caption can be taken in hand.
     page.press("Alt+ARROW_DOWN", "ARROW_UP")
     wait_for(lambda: any(c["placement"] for c in captions(page, styled)), "the next to be moved")
