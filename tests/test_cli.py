@@ -10,8 +10,11 @@ from pathlib import Path
 import av
 import numpy as np
 import pytest
+from fastapi.testclient import TestClient
 
+from dunlin.api import create_app
 from dunlin.cli import main
+from dunlin.settings import Settings
 from tests.conftest import DEMO, ffmpeg
 
 SRT = "1\n00:00:01,000 --> 00:00:03,000\n<i>Hello</i> there\n\n2\n00:00:03,040 --> 00:00:03,400\nToo short\n"
@@ -407,7 +410,9 @@ def test_captions_are_drawn_alone_on_nothing(tmp_path: Path) -> None:
     assert not (tmp_path / "no.png").exists()
 
 
-def test_a_file_of_captions_is_drawn_in_the_styles_that_it_brings(tmp_path: Path) -> None:
+def test_a_file_of_captions_is_drawn_in_the_styles_that_it_brings(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     captions, alone = tmp_path / "in.json", tmp_path / "alone.png"
     sign = {"colour": "#00FF00", "outline": 0.0, "shadow": 0.0, "size": 0.3}
     file = {"dunlin": "captions", "version": 1, "styles": {"Sign": sign}, "style": "Sign",
@@ -425,3 +430,12 @@ def test_a_file_of_captions_is_drawn_in_the_styles_that_it_brings(tmp_path: Path
     assert (0, 255, 0) not in colours()
     unknown = dunlin(*common, "--style", "Song")
     assert (unknown.returncode, "there are house, Sign" in unknown.stderr) == (2, True)
+    # One that is kept for all projects of this user has its name here too.
+    monkeypatch.setenv("DUNLIN_DATA", str(tmp_path / "data"))
+    with TestClient(
+        create_app(Settings(data=tmp_path / "data", allowed_hosts=("testserver",)))
+    ) as client:
+        client.put("/api/styles/Song", json={"look": {**sign, "colour": "#0000FF"}})
+    assert dunlin(*common, "--style", "Song").returncode == 0
+    assert colours() == {(0, 0, 255)}
+    assert "Song" in [style["id"] for style in json.loads(dunlin("styles", "--json").stdout)]

@@ -7,6 +7,7 @@ import signal
 import subprocess
 import sys
 import threading
+from collections.abc import Set
 from contextlib import suppress
 from dataclasses import asdict
 from pathlib import Path
@@ -19,6 +20,7 @@ from dunlin.core.captions import InsertCaptions
 from dunlin.core.formats import Context, read_file
 from dunlin.core.project import captions_of
 from dunlin.core.specs import read_spec
+from dunlin.core.styles.file import read_styles
 from dunlin.jobs.queue import JobQueue, begin_jobs
 from dunlin.media.probe import probe
 from dunlin.settings import Settings
@@ -27,6 +29,7 @@ from dunlin.store.log import Author, Step
 from dunlin.store.projects import UnknownProject
 from dunlin.work.folder import open_folder
 from dunlin.work.specs import keep_spec
+from dunlin.work.styles import change_style, give_speaker_style, keep_styles
 
 __all__ = ["serve", "work"]
 
@@ -117,6 +120,16 @@ def _end_with_input(ending: threading.Event) -> None:
     ending.set()
 
 
+def _style_demo(services: Services, speakers: Set[str | None]) -> None:
+    """Its styles, those of its speakers by their names, and three that are kept for all projects."""
+    keep_styles(services, read_styles((_DEMO / "kept.styles.json").read_bytes()), _DUNLIN)
+    for name, look in read_styles((_DEMO / "fog-bell.styles.json").read_bytes()).items():
+        change_style(services, services.projects.get(_DEMO_PROJECT), name, look, _DUNLIN)
+        if name in speakers:
+            project = services.projects.get(_DEMO_PROJECT)
+            give_speaker_style(services, project, name, name, _DUNLIN)
+
+
 def _load_demo(services: Services) -> None:
     """The demo project, with its finished captions and its client's spec, unless it is there."""
     keep_spec(services, read_spec((_DEMO / "ternholm.spec.json").read_text("utf-8")), _DUNLIN)
@@ -133,4 +146,5 @@ def _load_demo(services: Services) -> None:
     document = read_file((_DEMO / name).read_bytes(), name, Context()).document
     step = Step(captions_of(project.tracks[0].id), InsertCaptions(document.captions))
     services.log.edit(project.id, [step], _DUNLIN)
+    _style_demo(services, {caption.speaker for caption in document.captions})
     begin_jobs(services.queue, project)

@@ -179,3 +179,36 @@ def test_a_file_brings_its_styles_along_and_goes_back_with_them(
     assert {name: said(style) for name, style in styles(client, other).items()} == {
         "Sign": {"colour": "#000000"}
     }
+
+
+def test_kept_styles_go_out_as_a_file_and_come_in_again(client: TestClient) -> None:
+    ours = {"size": 0.06, "background": "#000000"}
+    client.put("/api/styles/Ours", json={"look": ours, "default": True})
+    client.put("/api/styles/Loud", json={"look": {"font": "Anton", "case": "upper"}})
+    file = client.get("/api/styles-file")
+    assert "dunlin-styles.json" in file.headers["content-disposition"]
+    assert file.json()["styles"] == {"Loud": {"font": "Anton", "case": "upper"}, "Ours": ours}
+    client.delete("/api/styles/Loud")
+    client.put("/api/styles/Ours", json={"look": {}})
+    taken = client.post("/api/styles-file", content=file.content).json()
+    kept = {style["name"]: style for style in taken}
+    assert said(kept["Ours"]) == ours
+    assert kept["Ours"]["default"] is True
+    assert said(kept["Loud"]) == {"font": "Anton", "case": "upper"}
+
+
+@pytest.mark.parametrize(
+    "file",
+    [
+        b"",
+        b"[]",
+        b'{"dunlin": "styles", "version": 1, "styles": {}}',
+        b'{"dunlin": "styles", "version": 1, "styles": {"A": {"size": 400}}}',
+        b'{"dunlin": "styles", "version": 1, "styles": {"A": {"glow": 1}}}',
+        b'{"dunlin": "captions", "version": 1, "captions": []}',
+    ],
+)
+def test_what_is_no_file_of_styles_is_told_and_keeps_none(client: TestClient, file: bytes) -> None:
+    refused = client.post("/api/styles-file", content=file)
+    assert (refused.status_code, refused.json()["code"]) == (422, "styles.file-wrong")
+    assert client.get("/api/styles").json() == []

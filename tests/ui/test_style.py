@@ -297,3 +297,28 @@ def test_a_caption_deleted_in_another_window_while_it_is_dragged(page: Page, sty
     # The page goes on: the next caption can be taken in hand.
     page.press("Alt+ARROW_DOWN", "ARROW_UP")
     wait_for(lambda: any(c["placement"] for c in captions(page, styled)), "the next to be moved")
+
+
+def test_a_colour_is_taken_from_the_picture_by_keys_and_by_pointer(page: Page, styled) -> None:
+    page.press("c", "Shift+ARROW_RIGHT", "ARROW_DOWN")
+    wait_for(lambda: "#" in page.find("[data-glass]").text, "a colour under the glass")
+    seen = page.find("[data-glass]").text.strip()
+    page.press("ENTER")
+    caption = stored_when(page, styled, lambda c: said(c["look"]), "the colour")
+    assert caption["look"]["colour"] == seen
+    assert not page.all("[data-glass]")
+    # The colour that was set last is the one that is taken for.
+    page.script("document.querySelector('[data-row=background] .code').focus()")
+    page.press("ESCAPE")
+    page.click("[data-frame-colour]")
+    caption = stored_when(page, styled, lambda c: said(c["look"]).get("background"), "the ground")
+    assert caption["look"]["background"] == page.find("[data-frame-colour]").get_attribute(
+        "data-frame-colour"
+    )
+    x, y = page.script(CENTRE, "[data-surface]")
+    press = {"x": x, "y": y, "button": "left", "clickCount": 1, "modifiers": 1}
+    for kind in ("mouseMoved", "mousePressed", "mouseReleased"):
+        page.browser.execute_cdp_cmd("Input.dispatchMouseEvent", press | {"type": kind})
+    stored_when(
+        page, styled, lambda c: c["look"]["background"] != caption["look"]["background"], "another"
+    )

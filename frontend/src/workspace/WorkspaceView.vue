@@ -206,10 +206,10 @@ useEventListener(window, 'beforeunload', (event) => {
 }
 @media (max-width: 1150px) {
   .workspace.picture-first {
-    grid-template-columns: 72px 160px minmax(0, 1fr) 290px;
+    grid-template-columns: 72px 156px minmax(0, 1fr) 300px;
   }
   .picture-first :deep(.film .frame) {
-    height: min(calc(100vh - 330px), calc((100vw - 522px) / var(--ratio)));
+    height: min(calc(100vh - 330px), calc((100vw - 528px) / var(--ratio)));
   }
 }
 .stage {

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from dunlin.cli.files import note, read_captions, speaking_of
+from dunlin.cli.files import kept_styles_here, note, read_captions, speaking_of
 from dunlin.core.formats import Context, Document
 from dunlin.core.messages import BadInput, message
 from dunlin.core.styles import STYLES, Script, StyleSheet, sheet_with
@@ -45,10 +45,11 @@ def burn(
 
 
 def _sheet_called(style: str | None, document: Document) -> StyleSheet:
-    """The styles that a file brings along, with another in the place of its default if one is named."""
+    """The styles that a file brings along, with another in the place of its default if one is named: of the file, or
+    kept for all projects."""
     sheet = sheet_with(document.styles, document.style)
-    known = {**STYLES, **sheet.styles}
     if style is not None:
+        known = {**STYLES, **sheet_with(kept_styles_here()).styles, **sheet.styles}
         if style not in known:
             raise BadInput(message("cli.no-such-style", name=style, known=", ".join(known)))
         sheet = replace(sheet, default=known[style])

@@ -10,6 +10,7 @@ from typing import Any
 
 import click
 
+from dunlin.core.captions.look import Look
 from dunlin.core.formats import (
     GREATEST_BYTES,
     Context,
@@ -23,6 +24,7 @@ from dunlin.core.formats import (
     written,
 )
 from dunlin.core.messages import BadInput, message
+from dunlin.core.project.targets import STYLES
 from dunlin.core.specs import (
     Spec,
     SpecError,
@@ -30,10 +32,12 @@ from dunlin.core.specs import (
     shipped_specs,
 )
 from dunlin.media.ffmpeg import MediaError
+from dunlin.settings import Settings
 
 __all__ = [
     "Bad",
     "format_to_write",
+    "kept_styles_here",
     "note",
     "print_json",
     "read_captions",
@@ -79,6 +83,20 @@ def spec_called(name: str) -> Spec:
         return read_spec(path.read_text("utf-8"))
     except (SpecError, UnicodeDecodeError) as error:
         raise Bad(f"{path}: {error}") from None
+
+
+def kept_styles_here() -> dict[str, Look]:
+    """What the styles say that are kept for all projects, in the data folder of this user; none where there is none yet."""
+    from dunlin.store.database import open_database
+    from dunlin.store.house import HOUSE
+    from dunlin.store.log.records import read_record
+
+    folder = Settings().data
+    if not (folder / "dunlin.db").is_file():
+        return {}
+    with open_database(folder).connect() as connection:
+        entries = read_record(connection, HOUSE, STYLES)
+    return {name: Look(**entry["look"]) for name, entry in sorted(entries.items())}
 
 
 def format_to_write(path: Path, name: str | None = None) -> Format:

@@ -5,7 +5,7 @@ from typing import Any
 
 import click
 
-from dunlin.cli.files import print_json
+from dunlin.cli.files import kept_styles_here, print_json
 from dunlin.core.formats import (
     FORMATS,
     READABLE,
@@ -13,7 +13,7 @@ from dunlin.core.formats import (
 from dunlin.core.specs import (
     shipped_specs,
 )
-from dunlin.core.styles import STYLES
+from dunlin.core.styles import STYLES, Style, sheet_with
 from dunlin.core.styles.shelf import families_to_choose
 
 __all__ = ["fonts", "formats", "specs", "styles"]
@@ -30,9 +30,18 @@ def specs(as_json: bool) -> None:
 @click.command()
 @click.option("--json", "as_json", is_flag=True)
 def styles(as_json: bool) -> None:
-    """List the styles."""
-    _list({style.id: style.name for style in STYLES.values()}, as_json,
-          [asdict(style) for style in STYLES.values()])  # fmt: skip
+    """List the styles: the one that ships, and those that are kept for all projects."""
+    kept = sheet_with(kept_styles_here()).styles
+    listed = [*STYLES.values(), *(style for name, style in kept.items() if name not in STYLES)]
+    names = {
+        style.id: "ships with Dunlin" if style.id in STYLES else _about(style) for style in listed
+    }
+    _list(names, as_json, [asdict(style) for style in listed])
+
+
+def _about(style: Style) -> str:
+    ground = f", on {style.background}" if style.background else ""
+    return f"{style.font}, {style.size:.1%} of the picture, {style.colour}{ground}"
 
 
 @click.command()

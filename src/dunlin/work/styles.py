@@ -22,6 +22,7 @@ __all__ = [
     "change_style",
     "give_speaker_style",
     "keep_style",
+    "keep_styles",
     "kept_styles",
     "let_go_of_style",
     "make_default",
@@ -265,6 +266,23 @@ def keep_style(
         }
     wanted = {key: value for key, value in wanted.items() if entries.get(key) != value}
     return folder.log.edit(HOUSE, [Step(STYLES, SetEntries(wanted))], author) if wanted else None
+
+
+def keep_styles(
+    folder: DataFolder, styles: Mapping[str, Look], author: Author, *, key: str | None = None
+) -> Done | None:
+    """Keeps styles for all projects in one edit, in the place of those of their names; None when all are kept so."""
+    entries, _ = folder.log.record(HOUSE, STYLES)
+    wanted = {
+        name: {"default": False, **entries.get(name, {}), "look": said_by(look)}
+        for name, look in styles.items()
+    }
+    wanted = {name: entry for name, entry in wanted.items() if entries.get(name) != entry}
+    return (
+        folder.log.edit(HOUSE, [Step(STYLES, SetEntries(wanted))], author, key=key)
+        if wanted
+        else None
+    )
 
 
 def let_go_of_style(folder: DataFolder, name: str, author: Author) -> bool:

@@ -157,6 +157,7 @@ const CATALOGUE = all({
     'style-words': { keys: ['Enter'] },
     'style-words-leave': { text: ['Escape'] },
     'style-guides': { keys: ['G'] },
+    'pick-colour': { keys: ['C'] },
     'pass-on': { keys: ['P'] },
     'style-new': { keys: ['N'] },
     'style-copy': { keys: ['Shift+N'] },
@@ -166,6 +167,8 @@ const CATALOGUE = all({
     'style-of-new': {},
     'style-take-newer': {},
     'style-remove': { keys: ['Shift+Delete'] },
+    'styles-out': {},
+    'styles-in': {},
   },
   findings: {
     'finding-next': { keys: ['ArrowDown'] },

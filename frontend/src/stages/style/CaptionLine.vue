@@ -132,6 +132,11 @@ mark {
   background: var(--russet-wash);
   box-shadow: 0 2px 0 var(--russet);
 }
+@media (max-width: 1150px) {
+  .line:has(.words) .hint {
+    display: none;
+  }
+}
 .hint {
   flex: none;
   max-width: 200px;

@@ -8,7 +8,7 @@ import { useLooks } from '@/stages/style/looksStore'
 import { NUMBERS, type Property, shownNumber, storedNumber } from '@/stages/style/properties'
 import { useProperty } from '@/stages/style/useProperty'
 
-const props = defineProps<{ property: Property; narrow?: boolean; placeholder?: string }>()
+const props = defineProps<{ property: Property; placeholder?: string }>()
 
 /** Steps in a row are one step of undo. */
 const SAME_STEPS_MS = 1500
@@ -59,7 +59,7 @@ function undoTyping(event: KeyboardEvent) {
 </script>
 
 <template>
-  <span class="number" :class="{ narrow, wrong }">
+  <span class="number" :class="{ wrong }" :title="t(`style.property.${property}`)">
     <input
       v-model="typed"
       inputmode="decimal"
@@ -84,7 +84,7 @@ function undoTyping(event: KeyboardEvent) {
   flex: 1;
   align-items: baseline;
   min-width: 0;
-  padding: 2px 6px;
+  padding: 2px 4px;
   background: var(--paper);
   border: 1px solid var(--line);
   border-radius: 4px;
@@ -111,7 +111,7 @@ input:disabled {
 }
 small {
   flex: none;
-  padding-left: 3px;
+  padding-left: 2px;
   font-size: 11.5px;
   color: var(--soft);
 }

@@ -1,14 +1,17 @@
 <script setup lang="ts">
 /** The picture as a surface: frames around the letters of captions, with what moves, sizes, turns and tilts them. */
 import { useElementSize, useEventListener } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/picture/playerStore'
+import { useCommands } from '@/kit/commands/commands'
 import { useSelection } from '@/score/selectionStore'
+import ColourGlass from '@/stages/style/ColourGlass.vue'
 import { cornersOf, covers, type Frame, type Point, pointAt } from '@/stages/style/frames'
 import { SAFE } from '@/stages/style/guides'
 import { useLooks } from '@/stages/style/looksStore'
+import { usePicking } from '@/stages/style/pickingStore'
 import type { Grip, useGestures } from '@/stages/style/useGestures'
 
 const props = defineProps<{ gestures: ReturnType<typeof useGestures>; guidesShown: boolean }>()
@@ -18,6 +21,8 @@ const { t } = useI18n()
 const looks = useLooks()
 const player = usePlayer()
 const selection = useSelection()
+const picking = usePicking()
+const glass = ref<InstanceType<typeof ColourGlass> | null>(null)
 
 const surface = ref<SVGSVGElement | null>(null)
 const shownSize = useElementSize(surface)
@@ -90,6 +95,10 @@ let under: string[] = []
 
 function press(event: PointerEvent, grip: Grip | null) {
   if (event.button !== 0 || !looks.view) return
+  if (event.altKey || picking.at) {
+    picking.at = pointOf(event)
+    return
+  }
   surface.value!.setPointerCapture(event.pointerId)
   const at = pointOf(event)
   if (!grip) {
@@ -105,6 +114,7 @@ function press(event: PointerEvent, grip: Grip | null) {
 }
 
 function released(event: PointerEvent) {
+  if (picking.at) return takeColour()
   const id = props.gestures.taken.value?.id
   const wasMove = props.gestures.taken.value?.grip === 'move'
   if (props.gestures.release() || !wasMove || under.length < 2 || event.shiftKey || event.ctrlKey) return
@@ -113,6 +123,40 @@ function released(event: PointerEvent) {
   pressedBefore = selection.currentId
 }
 let pressedBefore: string | null = null
+
+/** With the picking key held, or after its command, the picture is looked at through a glass. */
+function lookAt(event: PointerEvent) {
+  if (event.altKey || picking.at) picking.at = pointOf(event)
+  else props.gestures.drag(pointOf(event), event.ctrlKey || event.metaKey)
+}
+function takeColour() {
+  const colour = glass.value?.colour
+  picking.at = null
+  if (colour) void looks.settle({ [picking.property]: colour })
+}
+function movePoint(event: KeyboardEvent) {
+  const step = event.shiftKey ? 10 : 1
+  const moves: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }
+  const [dx, dy] = moves[event.key] ?? [0, 0]
+  const at = picking.at
+  if (!at) return
+  if (event.key === 'Escape') picking.at = null
+  else if (event.key === 'Enter') takeColour()
+  else if (dx || dy) picking.at = { x: within(at.x + dx, width.value), y: within(at.y + dy, height.value) }
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+}
+const within = (value: number, most: number) => Math.min(Math.max(value, 0), most - 1)
+useEventListener(window, 'keydown', movePoint, { capture: true })
+useEventListener(window, 'keyup', (event: KeyboardEvent) => {
+  if (event.key === 'Alt' && picking.at) picking.at = null
+})
+useEventListener(window, 'blur', () => (picking.at = null))
+onBeforeUnmount(() => (picking.at = null))
+useCommands([
+  { id: 'pick-colour', run: () => (picking.at = { x: width.value / 2, y: height.value / 2 }), enabled: () => selection.current !== undefined && !player.playing, why: 'caption' },
+])
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (event.key !== 'Escape' || !props.gestures.taken.value) return
@@ -131,7 +175,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     :aria-label="t('style.surface')"
     data-surface
     @pointerdown="press($event, null)"
-    @pointermove="gestures.drag(pointOf($event), $event.ctrlKey || $event.metaKey)"
+    @pointermove="lookAt"
+    @pointerleave="picking.at = null"
     @pointerup="released"
     @pointercancel="gestures.giveUp()"
     @dblclick="emit('words')"
@@ -185,6 +230,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <text :x="px(8)" :y="px(14.5)" :font-size="px(12)">{{ figure.text }}</text>
     </g>
   </svg>
+  <ColourGlass v-if="picking.at" ref="glass" :width="width" :height="height" />
 </template>
 
 <style scoped>

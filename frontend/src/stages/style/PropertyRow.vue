@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
+import LevelMark from '@/stages/style/LevelMark.vue'
 import { useLooks } from '@/stages/style/looksStore'
 import type { Property } from '@/stages/style/properties'
 import { type Level, useProperty } from '@/stages/style/useProperty'
@@ -41,13 +42,7 @@ function giveBack() {
       :data-level="level"
       @click="giveBack"
     >
-      <svg viewBox="0 0 10 10" aria-hidden="true">
-        <path v-if="level === 'words'" d="M5 0l5 5-5 5-5-5z" />
-        <circle v-else-if="level === 'caption'" cx="5" cy="5" r="4" />
-        <path v-else-if="level === 'speaker'" d="M5 1a4 4 0 0 1 0 8z M5 1.500a3.500 3.500 0 0 0 0 7" class="half" />
-        <rect v-else-if="level === 'style'" x="1" y="3" width="8" height="4" rx="1" />
-        <circle v-else cx="5" cy="5" r="3.500" class="open" />
-      </svg>
+      <LevelMark :level="level" />
     </button>
   </div>
 </template>
@@ -59,6 +54,12 @@ function giveBack() {
   align-items: center;
   gap: 5px;
   min-height: 29px;
+}
+@media (max-width: 1150px) {
+  .row {
+    grid-template-columns: 74px minmax(0, 1fr) 22px;
+    gap: 3px;
+  }
 }
 .label {
   overflow: hidden;
@@ -78,30 +79,6 @@ function giveBack() {
   width: 22px;
   height: 22px;
   border-radius: 4px;
-}
-.level svg {
-  width: 10px;
-  height: 10px;
-  fill: var(--straw);
-  stroke: none;
-}
-.level.caption svg,
-.level.words svg {
-  fill: var(--russet);
-}
-.level.speaker svg {
-  fill: var(--tide);
-}
-.level.shipped svg {
-  fill: none;
-}
-.open,
-.half {
-  stroke: var(--soft);
-  stroke-width: 1;
-}
-.half {
-  stroke: var(--tide);
 }
 .level:not(:disabled):hover {
   background: var(--russet-wash);

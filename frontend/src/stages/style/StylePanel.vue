@@ -8,8 +8,10 @@ import { useSelection } from '@/score/selectionStore'
 import ChoiceField from '@/stages/style/ChoiceField.vue'
 import ColourField from '@/stages/style/ColourField.vue'
 import { type Destination, useLooks } from '@/stages/style/looksStore'
+import LevelMark from '@/stages/style/LevelMark.vue'
 import MarkField from '@/stages/style/MarkField.vue'
 import NumberField from '@/stages/style/NumberField.vue'
+import PictureColours from '@/stages/style/PictureColours.vue'
 import PlaceGrid from '@/stages/style/PlaceGrid.vue'
 import { CASES, ENTRANCES, WEIGHTS } from '@/stages/style/properties'
 import PropertyRow from '@/stages/style/PropertyRow.vue'
@@ -84,7 +86,7 @@ function choose(value: Destination) {
       <PropertyRow :label="t('style.row.weight')" :properties="['weight', 'italic']">
         <ChoiceField property="weight" :options="weights" /><MarkField property="italic" />
       </PropertyRow>
-      <PropertyRow :label="t('style.row.size')" :properties="['size', 'stretch']"><NumberField property="size" /><NumberField property="stretch" :title="t('style.property.stretch')" /></PropertyRow>
+      <PropertyRow :label="t('style.row.size')" :properties="['size', 'stretch']"><NumberField property="size" /><NumberField property="stretch" /></PropertyRow>
       <PropertyRow :label="t('style.row.spacing')" :properties="['letter_spacing', 'line_spacing']">
         <NumberField property="letter_spacing" /><NumberField property="line_spacing" />
       </PropertyRow>
@@ -92,6 +94,7 @@ function choose(value: Destination) {
       <PropertyRow :label="t('style.row.marks')" :properties="['underline', 'strike']"><MarkField property="underline" /><MarkField property="strike" /></PropertyRow>
 
       <h2>{{ t('style.group.colour') }}</h2>
+      <PictureColours />
       <PropertyRow :label="t('style.row.letters')" :properties="['colour', 'opacity']"><ColourField property="colour" /><NumberField property="opacity" /></PropertyRow>
       <PropertyRow :label="t('style.row.outline')" :properties="['outline', 'outline_softness']">
         <NumberField property="outline" /><NumberField property="outline_softness" />
@@ -106,9 +109,8 @@ function choose(value: Destination) {
         <ColourField property="background" :none="t('style.none')" /><NumberField property="background_opacity" />
       </PropertyRow>
       <PropertyRow label="" :properties="['background_shape']"><ChoiceField property="background_shape" :options="options(['lines', 'caption'], 'shape')" /></PropertyRow>
-      <PropertyRow :label="t('style.row.padding')" :properties="['background_padding', 'background_corners']">
-        <NumberField property="background_padding" /><NumberField property="background_corners" />
-      </PropertyRow>
+      <PropertyRow :label="t('style.row.padding')" :properties="['background_padding']"><NumberField property="background_padding" /></PropertyRow>
+      <PropertyRow :label="t('style.row.corners')" :properties="['background_corners']"><NumberField property="background_corners" /></PropertyRow>
 
       <h2>{{ t('style.group.position') }}</h2>
       <PropertyRow :label="t('style.row.anchor')" :properties="['anchor', 'align', 'x', 'y']"><PlaceGrid /></PropertyRow>
@@ -129,9 +131,7 @@ function choose(value: Destination) {
         <ChoiceField property="goes" :options="options(ENTRANCES, 'exit')" /><NumberField property="goes_ms" />
       </PropertyRow>
       <p class="legend soft">
-        <span><i class="dot own" />{{ t('style.level.caption') }}</span>
-        <span><i class="dot style" />{{ t('style.level.style') }}</span>
-        <span><i class="dot" />{{ t('style.level.shipped') }}</span>
+        <span v-for="level in ['caption', 'speaker', 'style', 'shipped'] as const" :key="level"><LevelMark :level="level" />{{ t(`style.level.${level}`) }}</span>
       </p>
     </div>
   </section>
@@ -201,29 +201,16 @@ h2:first-child {
   border-top: 0;
   margin-top: 0;
 }
+.legend span {
+  display: inline-flex;
+  align-items: center;
+  gap: 5px;
+}
 .legend {
   display: flex;
   flex-wrap: wrap;
   gap: 4px 14px;
   margin: 12px 0 0;
   font-size: 12px;
-}
-.dot {
-  display: inline-block;
-  width: 8px;
-  height: 8px;
-  margin-right: 5px;
-  border: 1px solid var(--soft);
-  border-radius: 50%;
-}
-.dot.own {
-  background: var(--russet);
-  border-color: var(--russet);
-}
-.dot.style {
-  height: 5px;
-  background: var(--straw);
-  border-color: var(--straw);
-  border-radius: 1px;
 }
 </style>

@@ -6,8 +6,9 @@ import { useI18n } from 'vue-i18n'
 
 import { answered, client } from '@/api/client'
 import { CaptionOverlay } from '@/picture/captionOverlay'
-import { usePlayer } from '@/picture/playerStore'
+import { useFrame } from '@/picture/useFrame'
 import { useTrack } from '@/session/tracksStore'
+import KeptFile from '@/stages/style/KeptFile.vue'
 import { useLooks } from '@/stages/style/looksStore'
 import { useStyles } from '@/styling/stylesStore'
 
@@ -16,7 +17,6 @@ const emit = defineEmits<{ give: [name: string]; menu: [name: string] }>()
 
 const { t } = useI18n()
 const track = useTrack()
-const player = usePlayer()
 const styles = useStyles()
 const looks = useLooks()
 
@@ -37,6 +37,17 @@ const size = computed(() => ({ width: across * columns.value, height: down * Mat
 const backdrop = ref('')
 let overlay: CaptionOverlay | null = null
 
+/** How many captions of the track are set in each style, by their own name or their speaker's. */
+const counts = computed(() => {
+  const found = new Map<string, number>()
+  const ofSpeakers = new Map(styles.styles.flatMap(({ name, speakers }) => speakers.map((speaker) => [speaker, name] as const)))
+  for (const { style, speaker } of track.captions) {
+    for (const name of new Set([style ?? styles.usual, ofSpeakers.get(speaker ?? '')])) {
+      if (name) found.set(name, (found.get(name) ?? 0) + 1)
+    }
+  }
+  return found
+})
 const cells = computed(() =>
   names.value.map((name, index) => {
     const own = styles.byName.get(name)
@@ -45,8 +56,7 @@ const cells = computed(() =>
       isOwn: own !== undefined,
       kept: own?.kept ?? true,
       older: own?.is_older ?? false,
-      count: own?.captions[track.id] ?? 0,
-      speakers: own?.speakers ?? [],
+      count: counts.value.get(name) ?? 0,
       usual: styles.usual === name,
       style: { left: `${(index % columns.value) * across}px`, top: `${Math.floor(index / columns.value) * down}px`, width: `${WIDTH}px`, height: `${HEIGHT + UNDER}px` },
     }
@@ -78,20 +88,20 @@ watch(size, async () => {
 })
 onBeforeUnmount(() => overlay?.destroy())
 
+const { frame, onFrame } = useFrame()
 /** What the film shows now lies behind them all. */
-function takePicture() {
-  const video = player.video
-  if (!video?.videoWidth) return
+onFrame(() => {
+  const { width, height } = looks.view ?? { width: 1280, height: 720 }
+  const shown = frame(width, height)
+  if (!shown) return
   const taken = document.createElement('canvas')
   taken.width = WIDTH
   taken.height = HEIGHT
-  const wide = video.videoWidth * PART
+  const wide = width * PART
   const high = (wide * HEIGHT) / WIDTH
-  taken.getContext('2d')!.drawImage(video, (video.videoWidth - wide) / 2, Math.max(video.videoHeight * 0.94 - high, 0), wide, high, 0, 0, WIDTH, HEIGHT)
+  taken.getContext('2d')!.drawImage(shown.canvas, (width - wide) / 2, Math.max(height * 0.94 - high, 0), wide, high, 0, 0, WIDTH, HEIGHT)
   backdrop.value = `url(${taken.toDataURL('image/jpeg', 0.8)})`
-}
-watchDebounced([() => player.timeMs, () => player.playing, () => player.video], () => !player.playing && takePicture(), { debounce: 200, immediate: true })
-onMounted(takePicture)
+})
 </script>
 
 <template>
@@ -126,6 +136,7 @@ onMounted(takePicture)
       </div>
       <canvas v-show="names.length" ref="canvas" class="drawn" :style="{ width: `${size.width}px`, height: `${size.height}px` }" data-specimens />
     </div>
+    <KeptFile />
   </section>
 </template>
 

@@ -33,8 +33,7 @@ const shelf = useShelf()
 const guides = useStorage('dunlin.style-guides', false)
 const passing = ref(false)
 const line = ref<InstanceType<typeof CaptionLine> | null>(null)
-const surface = ref<{ $el: SVGSVGElement } | null>(null)
-const scale = () => (surface.value?.$el.clientWidth || 1280) / (looks.view?.width ?? 1280)
+const scale = () => (document.querySelector('[data-surface]')?.clientWidth || 1280) / (looks.view?.width ?? 1280)
 const gestures = useGestures(scale)
 
 onMounted(() => {
@@ -91,7 +90,7 @@ useCommands([
   <div class="style">
     <StyleCards />
     <PlacedIn place="on-picture">
-      <PictureSurface ref="surface" :gestures="gestures" :guides-shown="guides" @words="line?.enter()" />
+      <PictureSurface :gestures="gestures" :guides-shown="guides" @words="line?.enter()" />
     </PlacedIn>
     <PlacedIn place="beside">
       <div class="bar">

@@ -3,10 +3,11 @@
 from collections import Counter
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
+from dunlin.api.bodies import BoundedRoute, body_of
 from dunlin.api.services import Here, Services
 from dunlin.api.styles.looks import LooksRequest, LooksView, looks_view
 from dunlin.api.styles.views import (
@@ -21,11 +22,12 @@ from dunlin.api.styles.views import (
     StylesView,
     StyleView,
 )
-from dunlin.api.wire import Problem, Refusal, json_answer
+from dunlin.api.wire import Problem, Refusal, attachment, json_answer
 from dunlin.core.captions.edits import Conflict
 from dunlin.core.captions.look import StyleName
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project.targets import SPEAKERS
+from dunlin.core.styles.file import read_styles, write_styles
 from dunlin.core.styles.shelf import families_to_choose
 from dunlin.core.styles.specimens import Cells, specimen_script
 from dunlin.media.burn import script_size
@@ -35,6 +37,7 @@ from dunlin.work.styles import (
     change_style,
     give_speaker_style,
     keep_style,
+    keep_styles,
     kept_styles,
     let_go_of_style,
     make_default,
@@ -53,6 +56,7 @@ router = APIRouter(
 )
 
 
+_GREATEST_FILE = 4 * 2**20
 _Pixels = Annotated[int, Query(ge=8, le=4096)]
 
 
@@ -192,6 +196,31 @@ def put_default_style(
 def list_kept_styles(here: Here) -> list[KeptStyleView]:
     """The styles that are kept for all projects."""
     return [KeptStyleView.model_validate(style) for style in kept_styles(here).values()]
+
+
+@router.get(
+    "/styles-file",
+    response_class=Response,
+    responses={200: {"content": {"application/json": {"schema": {"type": "object"}}}}},
+)
+def get_styles_file(here: Here) -> Response:
+    """All styles that are kept for all projects, as a file."""
+    data = write_styles({name: style.look for name, style in kept_styles(here).items()})
+    return Response(data, media_type="application/json", headers=attachment("dunlin-styles.json"))
+
+
+@router.post("/styles-file")
+async def take_styles_file(
+    request: Request, here: Here, who: Who, key: EditKey = None
+) -> list[KeptStyleView]:
+    """Keeps the styles of a file for all projects, in the place of those of their names."""
+    data = await body_of(request, _GREATEST_FILE, "styles.file-too-large")
+
+    def kept() -> list[KeptStyleView]:
+        keep_styles(here, read_styles(data), who, key=key)
+        return list_kept_styles(here)
+
+    return await run_in_threadpool(kept)
 
 
 @router.put("/styles/{name}", status_code=204)

@@ -15,14 +15,12 @@ from dunlin.core.formats.model import (
     Oddity,
 )
 from dunlin.core.messages import message
+from dunlin.core.styles.file import MOST_STYLES
 
 __all__ = ["ENDINGS", "HOLDS", "NAME", "TITLE", "read", "recognises", "write"]
 
 NAME, TITLE, ENDINGS = "json", "Dunlin JSON", (".json",)
 HOLDS = Holds(frozenset(get_args(Feature)))
-
-
-_MOST_STYLES = 1000
 
 
 class _File(BaseModel):
@@ -33,7 +31,7 @@ class _File(BaseModel):
     language: str | None = None
     captions: tuple[Caption, ...]
     extras: Extras = ()
-    styles: Annotated[dict[StyleName, Look], Field(max_length=_MOST_STYLES)] = {}
+    styles: Annotated[dict[StyleName, Look], Field(max_length=MOST_STYLES)] = {}
     style: str | None = None
 
 
