@@ -80,9 +80,21 @@ def sent(page: Page, mark: int) -> list[str]:
     )
 
 
+def quiet(page: Page) -> int:
+    """How many requests there were, once no more come."""
+    counts: list[int] = []
+
+    def still() -> bool:
+        counts.append(page.script("return performance.getEntriesByType('resource').length"))
+        return len(counts) > 5 and len(set(counts[-6:])) == 1
+
+    wait_for(still, "the page to be quiet")
+    return counts[-1]
+
+
 def test_a_caption_is_dragged_and_the_log_hears_of_it_once(page: Page, styled) -> None:
     before = page.script(NUMBERS)
-    mark = page.script("return performance.getEntriesByType('resource').length")
+    mark = quiet(page)
     drag(page, FRAME, 40, -120, let_go=False)
     wait_for(lambda: page.script(NUMBERS)[1] < before[1], "the frame to follow")
     assert [one for one in sent(page, mark) if "/looks" in one or "/edits" in one] == []
@@ -322,3 +334,30 @@ def test_a_colour_is_taken_from_the_picture_by_keys_and_by_pointer(page: Page, s
     stored_when(
         page, styled, lambda c: c["look"]["background"] != caption["look"]["background"], "another"
     )
+
+
+def test_a_window_is_opened_moved_bent_and_taken_away(page: Page, styled) -> None:
+    drag(page, FRAME, 0, -150)
+    stored_when(page, styled, lambda c: c["placement"], "the place")
+    page.wait_saved()
+    page.press("w")
+    opened = stored_when(page, styled, lambda c: said(c["look"]).get("window"), "the window")
+    page.find("[data-window]")
+    page.press("Shift+ARROW_RIGHT")
+    moved = stored_when(
+        page, styled, lambda c: c["look"]["window"] != opened["look"]["window"], "the window moved"
+    )
+    assert moved["placement"] == opened["placement"]
+    page.wait_saved()
+    mark = quiet(page)
+    drag(page, "[data-window-side]", 10, 50, let_go=False)
+    assert [one for one in sent(page, mark) if "/looks" in one or "/edits" in one] == []
+    drawn = still_film(page)
+    let_go(page)
+    stored_when(page, styled, lambda c: "Q" in c["look"]["window"], "a side to be bent")
+    page.wait_saved()
+    wait_for(lambda: still_film(page) == drawn, "the same picture once it is stored")
+    page.press("ESCAPE")
+    page.wait_text("[data-open-window]", "Change it")
+    page.press("w", "DELETE")
+    stored_when(page, styled, lambda c: not said(c["look"]), "the window to be gone")

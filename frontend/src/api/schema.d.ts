@@ -2757,6 +2757,10 @@ export interface components {
             tilt_x?: number | null;
             /** Tilt Y */
             tilt_y?: number | null;
+            /** Window */
+            window?: string | null;
+            /** Window Keeps */
+            window_keeps?: ("inside" | "outside") | null;
             /** Comes */
             comes?: ("cut" | "fade" | "rise" | "grow" | "wipe" | "type") | null;
             /** Comes Ms */

@@ -44,7 +44,7 @@ const KEYS: Record<string, Shown[]> = {
   cueing: [['cue-in', 'in'], ['cue-out', 'out'], ['cue-back', 'back'], ['cue-stop', 'stop'], ['play', 'play']],
   style: [
     [['place-left', 'place-up', 'place-right', 'place-down'], 'move'], [['letters-larger', 'letters-smaller'], 'size'], ['style-next', 'nextStyle'],
-    ['style-words', 'words'], ['style-guides', 'guides'], [['caption-before', 'caption-next'], 'captions', 'text'], ALL,
+    ['style-words', 'words'], ['window', 'window'], ['style-guides', 'guides'], [['caption-before', 'caption-next'], 'captions', 'text'], ALL,
   ],
   check: [
     [['finding-next', 'finding-before'], 'findings'], ['finding-hear', 'hear'], ['finding-choose', 'choose'], ['finding-mend', 'mend'],

@@ -157,6 +157,7 @@ const CATALOGUE = all({
     'style-words': { keys: ['Enter'] },
     'style-words-leave': { text: ['Escape'] },
     'style-guides': { keys: ['G'] },
+    window: { keys: ['W'] },
     'pick-colour': { keys: ['C'] },
     'pass-on': { keys: ['P'] },
     'style-new': { keys: ['N'] },

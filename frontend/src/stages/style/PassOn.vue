@@ -22,6 +22,7 @@ const PARTS = {
   background: ['background', 'background_opacity', 'background_shape', 'background_padding', 'background_corners'],
   place: [...PLACE, 'margin', 'side_margin'],
   turn: ['turn', 'tilt_x', 'tilt_y'],
+  window: ['window', 'window_keeps'],
   motion: ['comes', 'comes_ms', 'goes', 'goes_ms'],
 } as const satisfies Record<string, readonly Property[]>
 type Part = keyof typeof PARTS

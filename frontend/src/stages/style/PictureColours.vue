@@ -8,7 +8,7 @@ import { useFrame } from '@/picture/useFrame'
 import { usePicking } from '@/stages/style/pickingStore'
 import { useLooks } from '@/stages/style/looksStore'
 
-const [WIDE, HIGH, MOST] = [96, 54, 8]
+const [WIDE, HIGH, MOST] = [96, 54, 7]
 
 const { t } = useI18n()
 const picking = usePicking()

@@ -6,6 +6,7 @@ import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/picture/playerStore'
 import { useCommands } from '@/kit/commands/commands'
+import { takesText } from '@/kit/commands/keys'
 import { useSelection } from '@/score/selectionStore'
 import ColourGlass from '@/stages/style/ColourGlass.vue'
 import { cornersOf, covers, type Frame, type Point, pointAt } from '@/stages/style/frames'
@@ -13,8 +14,10 @@ import { SAFE } from '@/stages/style/guides'
 import { useLooks } from '@/stages/style/looksStore'
 import { usePicking } from '@/stages/style/pickingStore'
 import type { Grip, useGestures } from '@/stages/style/useGestures'
+import type { useWindow, WindowGrip } from '@/stages/style/useWindow'
+import WindowOutline from '@/stages/style/WindowOutline.vue'
 
-const props = defineProps<{ gestures: ReturnType<typeof useGestures>; guidesShown: boolean }>()
+const props = defineProps<{ gestures: ReturnType<typeof useGestures>; window: ReturnType<typeof useWindow>; guidesShown: boolean }>()
 const emit = defineEmits<{ words: [] }>()
 
 const { t } = useI18n()
@@ -101,6 +104,11 @@ function press(event: PointerEvent, grip: Grip | null) {
   }
   surface.value!.setPointerCapture(event.pointerId)
   const at = pointOf(event)
+  if (!grip && props.window.editing.value) {
+    // Beside the window, it is left as it is.
+    props.window.close()
+    return
+  }
   if (!grip) {
     under = shown.value.filter(({ frame }) => covers(frame, at)).map(({ id }) => id).reverse()
     if (!under.length) return selection.only(null)
@@ -115,6 +123,7 @@ function press(event: PointerEvent, grip: Grip | null) {
 
 function released(event: PointerEvent) {
   if (picking.at) return takeColour()
+  if (props.window.taken.value) return props.window.release()
   const id = props.gestures.taken.value?.id
   const wasMove = props.gestures.taken.value?.grip === 'move'
   if (props.gestures.release() || !wasMove || under.length < 2 || event.shiftKey || event.ctrlKey) return
@@ -127,6 +136,7 @@ let pressedBefore: string | null = null
 /** With the picking key held, or after its command, the picture is looked at through a glass. */
 function lookAt(event: PointerEvent) {
   if (event.altKey || picking.at) picking.at = pointOf(event)
+  else if (props.window.taken.value) props.window.drag(pointOf(event))
   else props.gestures.drag(pointOf(event), event.ctrlKey || event.metaKey)
 }
 function takeColour() {
@@ -134,10 +144,29 @@ function takeColour() {
   picking.at = null
   if (colour) void looks.settle({ [picking.property]: colour })
 }
+function takeWindow(event: PointerEvent, grip: WindowGrip) {
+  if (event.button !== 0) return
+  surface.value!.setPointerCapture(event.pointerId)
+  props.window.take(grip, pointOf(event))
+}
+/** While the window is worked on, the keys are its. */
+function moveWindow(event: KeyboardEvent) {
+  if (!props.window.editing.value || takesText(event.target) || picking.at) return
+  const step = event.shiftKey ? 10 : 1
+  const move = MOVES[event.key]
+  if (move) props.window.nudge(move[0] * step, move[1] * step)
+  else if (event.key === 'Delete') props.window.takeAway()
+  else if (event.key === 'Escape' || event.key === 'Enter') props.window.close()
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+}
+useEventListener(window, 'keydown', moveWindow, { capture: true })
+const MOVES: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
+
 function movePoint(event: KeyboardEvent) {
   const step = event.shiftKey ? 10 : 1
-  const moves: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }
-  const [dx, dy] = moves[event.key] ?? [0, 0]
+  const [dx, dy] = (MOVES[event.key] ?? [0, 0]).map((move) => move * step) as [number, number]
   const at = picking.at
   if (!at) return
   if (event.key === 'Escape') picking.at = null
@@ -204,7 +233,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       :class="{ chosen: one.chosen, current: one.id === selection.currentId }"
       :data-frame="one.id"
     />
-    <template v-if="current">
+    <WindowOutline v-if="current && window.editing.value" :window="window" :px="px" @take="takeWindow" />
+    <template v-else-if="current">
       <polygon class="casing" :points="current.points" />
       <polygon class="line" :points="current.points" />
       <path v-if="stalk" class="stalk" :d="`M${stalk[0].x} ${stalk[0].y}L${stalk[1].x} ${stalk[1].y}`" />

@@ -4,6 +4,8 @@ import { computed, onMounted, shallowRef } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, type Schemas } from '@/api/client'
+import { run } from '@/kit/commands/commands'
+import { titleOf } from '@/kit/commands/titles'
 import { useSelection } from '@/score/selectionStore'
 import ChoiceField from '@/stages/style/ChoiceField.vue'
 import ColourField from '@/stages/style/ColourField.vue'
@@ -122,6 +124,13 @@ function choose(value: Destination) {
       <PropertyRow :label="t('style.row.lines')" :properties="['vertical']"><ChoiceField property="vertical" :options="options([null, 'rl', 'lr'], 'vertical')" /></PropertyRow>
       <PropertyRow :label="t('style.row.turned')" :properties="['turn']"><NumberField property="turn" /></PropertyRow>
       <PropertyRow :label="t('style.row.tilted')" :properties="['tilt_x', 'tilt_y']"><NumberField property="tilt_x" /><NumberField property="tilt_y" /></PropertyRow>
+
+      <PropertyRow :label="t('style.row.window')" :properties="['window', 'window_keeps']">
+        <v-btn size="small" class="window" :title="titleOf('window')" data-open-window @click="run('window')">
+          {{ looks.current.look.window ? t('style.window.edit') : t('style.window.open') }}
+        </v-btn>
+        <ChoiceField v-if="looks.current.look.window" property="window_keeps" :options="options(['inside', 'outside'], 'keeps')" />
+      </PropertyRow>
 
       <h2>{{ t('style.group.motion') }}</h2>
       <PropertyRow :label="t('style.row.comes')" :properties="['comes', 'comes_ms']">

@@ -20,6 +20,7 @@ import StyleCards from '@/stages/style/StyleCards.vue'
 import StylePanel from '@/stages/style/StylePanel.vue'
 import StyleShelf from '@/stages/style/StyleShelf.vue'
 import { useGestures } from '@/stages/style/useGestures'
+import { useWindow } from '@/stages/style/useWindow'
 import { useStyles } from '@/styling/stylesStore'
 
 const { t } = useI18n()
@@ -35,6 +36,7 @@ const passing = ref(false)
 const line = ref<InstanceType<typeof CaptionLine> | null>(null)
 const scale = () => (document.querySelector('[data-surface]')?.clientWidth || 1280) / (looks.view?.width ?? 1280)
 const gestures = useGestures(scale)
+const window = useWindow()
 
 onMounted(() => {
   looks.shown = true
@@ -82,6 +84,7 @@ useCommands([
   { id: 'style-words', run: () => line.value?.enter(), enabled: any, why: 'caption' },
   { id: 'style-words-leave', run: () => line.value?.leave(), enabled: () => document.activeElement?.hasAttribute('data-style-words') ?? false },
   { id: 'style-guides', run: () => (guides.value = !guides.value) },
+  { id: 'window', run: () => (window.editing.value ? (window.editing.value = false) : window.open()), enabled: any, why: 'caption' },
   { id: 'pass-on', run: () => (passing.value = !passing.value), enabled: any, why: 'caption' },
 ])
 </script>
@@ -90,7 +93,7 @@ useCommands([
   <div class="style">
     <StyleCards />
     <PlacedIn place="on-picture">
-      <PictureSurface :gestures="gestures" :guides-shown="guides" @words="line?.enter()" />
+      <PictureSurface :gestures="gestures" :window="window" :guides-shown="guides" @words="line?.enter()" />
     </PlacedIn>
     <PlacedIn place="beside">
       <div class="bar">

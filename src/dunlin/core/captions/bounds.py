@@ -11,6 +11,7 @@ __all__ = [
     "MOST_MS",
     "Colour",
     "Milliseconds",
+    "PathData",
     "PictureShare",
     "Text",
     "is_colour",
@@ -56,6 +57,17 @@ def is_colour(text: str) -> bool:
 
 Milliseconds: TypeAlias = Annotated[int, Field(ge=0, le=MOST_MS)]
 """A time of a film, or a length."""
+
+_NUMBER = r"-?(?:\d{1,2}(?:\.\d{1,6})?|\.\d{1,6})"
+_POINT = rf" ?{_NUMBER}[ ,]{_NUMBER}"
+PathData: TypeAlias = Annotated[
+    str,
+    Field(
+        max_length=20_000,
+        pattern=rf"^(?:M{_POINT}(?: ?L{_POINT}| ?Q{_POINT}{_POINT}| ?C{_POINT}{_POINT}{_POINT})*(?: ?Z)? ?)+$",
+    ),
+]
+"""An outline as SVG's path data, of absolute moves, lines and curves, each with its letter (SVG 2, 9.3.9)."""
 
 Colour: TypeAlias = Annotated[str, Field(pattern=f"^{_COLOUR}$")]
 """`#RRGGBB`."""

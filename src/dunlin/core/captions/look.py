@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal, TypeAlias
 
 from pydantic import Field, StringConstraints
 
-from dunlin.core.captions.bounds import Colour, PictureShare
+from dunlin.core.captions.bounds import Colour, PathData, PictureShare
 
 __all__ = ["PROPERTIES", "Case", "Entrance", "Look", "StyleName", "Weight", "said_by"]
 
@@ -105,6 +105,10 @@ class Look:
     """In depth, about the horizontal line through that point: the upper part goes away from who looks."""
     tilt_y: _Degrees | None = None
     """In depth, about the upright line through it: the right part goes away."""
+
+    window: PathData | None = None
+    """What of the picture it is seen through, or behind: an outline in parts of its width and height."""
+    window_keeps: Literal["inside", "outside"] | None = None
 
     comes: Entrance | None = None
     comes_ms: _Moment | None = None

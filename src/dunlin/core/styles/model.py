@@ -75,6 +75,9 @@ class Style:
     tilt_x: float = 0.0
     tilt_y: float = 0.0
 
+    window: str | None = None
+    window_keeps: Literal["inside", "outside"] = "inside"
+
     comes: Entrance = "cut"
     comes_ms: int = 200
     goes: Entrance = "cut"

@@ -24,6 +24,7 @@ from dunlin.core.styles.layout import (
 )
 from dunlin.core.styles.model import Style, StyleSheet, placement_of
 from dunlin.core.styles.motion import Pose, is_faded_only, poses, with_hidden_end
+from dunlin.core.styles.paths import drawn_path
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.stacking import raised_by
 from dunlin.core.styles.words import Words, face_name, full_colour
@@ -100,7 +101,7 @@ def event_lines(
     picture: Script,
     rate: FrameRate,
     raised: float | None = None,
-    window: tuple[float, float, float, float] | None = None,
+    seen: tuple[float, float, float, float] | None = None,
 ) -> str:
     """The script's lines for one caption, each ended by a newline; none for an empty one.
 
@@ -108,7 +109,7 @@ def event_lines(
 
     :param rate: frame rate of the film they are drawn on
     :param raised: how far from its place it stands, as `raised_by` tells
-    :param window: left, top, right and bottom of what is seen of a caption that stands still, in pixels
+    :param seen: left, top, right and bottom of what is seen of a caption that stands still, in pixels
     """
     if not caption.text.strip():
         return ""
@@ -117,8 +118,7 @@ def event_lines(
     drawing = _drawing_of(caption, style, sheet, picture, raised)
     placed = raised is not None or caption.placement is not None
     if is_faded_only(style):
-        seen = "\\clip({:.0f},{:.0f},{:.0f},{:.0f})".format(*window) if window else ""
-        events = drawing.events(placed=placed, opening=_fade(style) + seen)
+        events = drawing.events(placed=placed, opening=_fade(style) + drawing.window(seen))
         return _dialogue(drawing, caption.in_ms, caption.out_ms, rate, events)
     return "".join(
         _dialogue(
@@ -146,7 +146,8 @@ def held_lines(
         return ""
     style = replace(sheet.style_of(caption), comes="cut", goes="cut")
     drawing = _drawing_of(caption, style, sheet, picture, raised, held=True).moved(0)
-    return _dialogue(drawing, caption.in_ms, caption.out_ms, rate, drawing.events(placed=True))
+    events = drawing.events(placed=True, opening=drawing.window())
+    return _dialogue(drawing, caption.in_ms, caption.out_ms, rate, events)
 
 
 def _drawing_of(
@@ -232,12 +233,26 @@ class _Drawing:
 
     def opening(self, pose: Pose) -> str:
         """Codes for what a moment does to all of the caption."""
-        codes = ""
+        codes = self.window()
         if pose.opacity != 1:
             transparent = round(255 * (1 - pose.opacity))
             codes += f"\\fade({transparent},{transparent},{transparent},0,0,0,0)"
         if pose.uncovered != 1:
             codes += self._uncovered(pose.uncovered)
+        return codes
+
+    def window(self, seen: tuple[float, float, float, float] | None = None) -> str:
+        """Codes for the window that it is seen through.
+
+        :param seen: a box that it is seen in besides
+        """
+        codes, style = "", self.style
+        if style.window:
+            code = "clip" if style.window_keeps == "inside" else "iclip"
+            path = drawn_path(style.window, self.picture.width, self.picture.height, _UNITS)
+            codes = f"\\{code}({_UNITS_CODE},{path})"
+        if seen:
+            codes += "\\clip({:.0f},{:.0f},{:.0f},{:.0f})".format(*seen)
         return codes
 
     def _uncovered(self, part: float) -> str:
@@ -252,6 +267,10 @@ class _Drawing:
             right = left + (right - left) * part
         corners = ((left, top), (right, top), (right, bottom), (left, bottom))
         turned = tuple(turned_about(layout.point, corner, self._turned()) for corner in corners)
+        if self.style.window:
+            # The renderer takes one outline and one box: what is turned is uncovered by the box around it.
+            xs, ys = [x for x, _ in turned], [y for _, y in turned]
+            return f"\\clip({min(xs):.0f},{min(ys):.0f},{max(xs):.0f},{max(ys):.0f})"
         return f"\\clip({_UNITS_CODE},{path_of(turned, 0, _UNITS)})"
 
     def _layout(self) -> Layout:

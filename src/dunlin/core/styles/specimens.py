@@ -45,7 +45,7 @@ def specimen_script(
     rows = -(-len(words) // cells.columns)
     canvas = Script(cells.across * cells.columns, cells.down * max(rows, 1))
     still = {
-        name: replace(style, comes="cut", goes="cut", vertical=None)
+        name: replace(style, comes="cut", goes="cut", vertical=None, window=None)
         for name, style in sheet.styles.items()
     }
     sheet = replace(sheet, styles=still, speakers={})
@@ -65,5 +65,5 @@ def _cell(name: str, text: str, sheet: StyleSheet, small: Script, cells: Cells, 
         _PART * cells.width / small.width,
     )
     caption = Caption(f"c{number}", 0, _SHOWN_MS, spans_of(text), placement=middle, style=name)
-    window = (left, top, left + cells.width, top + cells.height)
-    return event_lines(caption, sheet, small, FrameRate(25), window=window)
+    seen = (left, top, left + cells.width, top + cells.height)
+    return event_lines(caption, sheet, small, FrameRate(25), seen=seen)

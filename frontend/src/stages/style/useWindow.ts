@@ -1,0 +1,104 @@
+/** The window that a caption is seen through, or behind, as it is drawn on the picture: moved, bent, and given more corners. */
+import { computed, ref, shallowRef, watch } from 'vue'
+
+import { useHand } from '@/picture/handStore'
+import { useSelection } from '@/score/selectionStore'
+import { boundsOf, type Point } from '@/stages/style/frames'
+import { useLooks } from '@/stages/style/looksStore'
+import { bendThrough, boxOutline, type Corner, cornersOfPath, movedOutline, pathOfCorners, seenThrough, withCorner } from '@/stages/style/outlines'
+
+/** What of the window a hand has: all of it, a corner, or the middle of a side. */
+export interface WindowGrip {
+  part: 'all' | 'corner' | 'side'
+  index: number
+}
+
+/** Around the letters, in heights of the picture, a new window has room. */
+const ROOM = 0.03
+const FEWEST = 3
+
+export function useWindow() {
+  const looks = useLooks()
+  const selection = useSelection()
+  const hand = useHand()
+  const editing = ref(false)
+  const live = shallowRef<readonly Corner[] | null>(null)
+  const taken = shallowRef<{ grip: WindowGrip; at: Point; before: readonly Corner[] } | null>(null)
+
+  const size = computed(() => ({ width: looks.view?.width ?? 1280, height: looks.view?.height ?? 720 }))
+  const stored = computed(() => looks.current?.look.window ?? null)
+  const keeps = computed(() => looks.current?.look.window_keeps ?? 'inside')
+  const corners = computed<readonly Corner[] | null>(() => live.value ?? (stored.value ? cornersOfPath(stored.value) : null))
+  const to = () => (looks.destination === 'words' ? 'caption' : looks.destination)
+  watch(() => selection.currentId, () => (editing.value = false))
+
+  /** Opens a window around the letters where there is none, to be moved and bent. */
+  function open() {
+    const frame = selection.currentId ? looks.frameOf(selection.currentId) : null
+    if (!frame) return
+    editing.value = true
+    if (stored.value) return
+    const { width, height } = size.value
+    const [left, top, right, bottom] = boundsOf(frame)
+    const room = ROOM * height
+    const box = boxOutline((left - room) / width, (top - room) / height, (right + room) / width, (bottom + room) / height)
+    void looks.settle({ window: pathOfCorners(box) }, undefined, to())
+  }
+
+  /** Leaves it as it is. */
+  function close() {
+    editing.value = false
+  }
+
+  function draw(next: readonly Corner[]) {
+    live.value = next
+    const id = selection.currentId
+    const lines = id && (hand.held?.lines.get(id) ?? looks.byId.get(id)?.held)
+    if (!id || !lines) return
+    const { width, height } = size.value
+    hand.held = { head: hand.held?.head ?? null, lines: new Map([...(hand.held?.lines ?? []), [id, seenThrough(lines, next, keeps.value, width, height)]]) }
+  }
+
+  const part = (point: Point): Point => ({ x: point.x / size.value.width, y: point.y / size.value.height })
+
+  function take(grip: WindowGrip, at: Point) {
+    if (!corners.value || taken.value) return
+    taken.value = { grip, at: part(at), before: corners.value }
+    looks.hold()
+  }
+
+  function drag(to: Point) {
+    const now = taken.value
+    if (!now) return
+    const at = part(to)
+    const { part: what, index } = now.grip
+    if (what === 'all') return draw(movedOutline(now.before, at.x - now.at.x, at.y - now.at.y))
+    draw(now.before.map((corner, n) => (n !== index ? corner : what === 'corner' ? { ...corner, ...at } : { ...corner, bend: bendThrough(now.before, index, at) })))
+  }
+
+  function release() {
+    const now = taken.value
+    if (!now) return
+    taken.value = null
+    const next = live.value
+    void looks.letGo(next && next !== now.before ? looks.set({ window: pathOfCorners(next) }, undefined, to()) : Promise.resolve()).then(() => {
+      if (!taken.value) live.value = null
+    })
+  }
+
+  const put = (next: readonly Corner[]) => void looks.settle({ window: pathOfCorners(next) }, undefined, to())
+
+  /** Moves all of it by pixels of the picture, by key. */
+  function nudge(dx: number, dy: number) {
+    if (corners.value) put(movedOutline(corners.value, dx / size.value.width, dy / size.value.height))
+  }
+  const addCorner = (index: number) => corners.value && put(withCorner(corners.value, index))
+  const removeCorner = (index: number) => corners.value && corners.value.length > FEWEST && put(corners.value.filter((_, n) => n !== index))
+
+  function takeAway() {
+    editing.value = false
+    void looks.settle({ window: null, window_keeps: null }, undefined, to())
+  }
+
+  return { editing, corners, taken, open, close, take, drag, release, nudge, addCorner, removeCorner, takeAway }
+}

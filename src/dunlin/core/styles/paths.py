@@ -1,0 +1,76 @@
+"""Outlines as SVG has them, and as the render script does: windows that captions are seen through."""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import chain
+from typing import Literal, TypeAlias
+
+__all__ = ["Segment", "bounds_of", "drawn_path", "segments_of"]
+
+Point: TypeAlias = tuple[float, float]
+
+_PIECE = re.compile(r"([MLQCZ])([^MLQCZ]*)")
+_POINTS = {"M": 1, "L": 1, "Q": 2, "C": 3, "Z": 0}
+
+
+@dataclass(frozen=True)
+class Segment:
+    """A piece of an outline: where it begins, a straight line, a curve with one handle or two, or the way back."""
+
+    kind: Literal["M", "L", "Q", "C", "Z"]
+    points: tuple[Point, ...]
+
+
+@lru_cache(64)
+def segments_of(data: str) -> tuple[Segment, ...]:
+    """The pieces of path data (SVG 2, 9.3) of absolute moves, lines and curves, as `bounds.PathData` holds it."""
+    found = []
+    for match in _PIECE.finditer(data):
+        kind: Literal["M", "L", "Q", "C", "Z"] = match[1]  # type: ignore[assignment]
+        numbers = [float(number) for number in match[2].replace(",", " ").split()]
+        points = tuple(zip(numbers[::2], numbers[1::2], strict=False))
+        if len(points) != _POINTS[kind]:
+            continue
+        found.append(Segment(kind, points))
+    return tuple(found)
+
+
+def drawn_path(data: str, across: float, down: float, scale: float) -> str:
+    """Path data in the words of a render script: m, l and b with whole numbers.
+
+    :param across: pixels that one of the path is horizontally
+    :param down: the same vertically
+    :param scale: units of the script's path to a pixel
+    """
+    return " ".join(_words(segments_of(data), across * scale, down * scale))
+
+
+def _words(segments: tuple[Segment, ...], across: float, down: float) -> Iterator[str]:
+    def put(*points: Point) -> str:
+        return " ".join(f"{round(x * across)} {round(y * down)}" for x, y in points)
+
+    at: Point = (0.0, 0.0)
+    for segment in segments:
+        if segment.kind == "Z":
+            # The script closes each outline by itself.
+            continue
+        if segment.kind == "Q":
+            handle, end = segment.points
+            yield f"b {put(_towards(at, handle), _towards(end, handle), end)}"
+        else:
+            yield f"{ {'M': 'm', 'L': 'l', 'C': 'b'}[segment.kind] } {put(*segment.points)}"
+        at = segment.points[-1]
+
+
+def _towards(end: Point, handle: Point) -> Point:
+    """The handle of a cubic curve that goes as a quadratic one does: two thirds of the way to its handle."""
+    return (end[0] + (handle[0] - end[0]) * 2 / 3, end[1] + (handle[1] - end[1]) * 2 / 3)
+
+
+def bounds_of(data: str) -> tuple[float, float, float, float]:
+    """Left, top, right and bottom of an outline and its handles."""
+    points = list(chain.from_iterable(segment.points for segment in segments_of(data)))
+    xs, ys = [x for x, _ in points], [y for _, y in points]
+    return min(xs), min(ys), max(xs), max(ys)
