@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dunlin.core.captions import Caption, Placement, Span, Track, apply, spans_of
+from dunlin.core.captions import Caption, Look, Placement, Span, Track, apply, spans_of
 from dunlin.core.specs import (
     RULES,
     Judge,
@@ -430,3 +430,71 @@ def test_italics_are_nowhere_or_in_whole_lines() -> None:
     assert found_in([part], "italics", italics="none") == [1]
     assert found_in([part], "italics", italics="whole-lines") == [1]
     assert found_in([whole], "italics", italics="whole-lines") == []
+
+
+def at(x: float, y: float, anchor: str = "middle") -> Placement:
+    return Placement(anchor, "center", x, y)  # type: ignore[arg-type]
+
+
+def shown(*captions: Caption, **limits) -> tuple[Judge, Track]:
+    judging = judge(**{"overlap_allowed": True} | limits)
+    return judging, Track.of(captions)
+
+
+def one(id_: str, place: Placement | None = None, text: str = "FOG SIGNAL", **fields) -> Caption:
+    return Caption(id_, 0, 2000, spans_of(text), placement=place, **fields)
+
+
+@pytest.mark.parametrize(
+    ("caption", "limits", "found"),
+    [
+        (one("a", at(0.02, 0.5)), {}, "outside"),
+        (one("a", at(0.5, 1.0, "top")), {}, "outside"),
+        (one("a", at(0.5, 0.95)), {"kept_from_edges": 0.05}, "outside"),
+        # Turned upright it goes over both edges, lying it does not.
+        (
+            one("a", at(0.5, 0.5), "FOG SIGNAL OF QUILLAN HARBOUR TODAY", look=Look(turn=90)),
+            {},
+            "outside",
+        ),
+        (one("a", at(0.5, 0.5), "FOG SIGNAL OF QUILLAN HARBOUR TODAY"), {}, None),
+        (one("a"), {"kept_from_edges": 0.05}, None),
+        (one("a"), {"kept_from_edges": 0.1}, "outside"),
+        (one("a", look=Look(size=0.03)), {"least_letter_size": 0.05}, "letter-size"),
+        (one("a"), {"least_letter_size": 0.05}, None),
+    ],
+)
+def test_captions_off_the_picture_and_small_ones_are_found_and_mended(
+    caption: Caption, limits, found: str | None
+) -> None:
+    judging, before = shown(caption, **limits)
+    findings = list(judging.findings(before))
+    assert [finding.rule for finding in findings] == ([found] if found else [])
+    if found:
+        outcome = mend_of(before, findings[0], judging)
+        assert isinstance(outcome, Mend), outcome
+        assert list(judging.findings(Track.of(outcome.after))) == []
+
+
+def test_captions_over_each_other_are_told_and_one_goes_elsewhere() -> None:
+    judging, before = shown(one("a", at(0.5, 0.9)), one("b"), no_covering=True)
+    (finding,) = judging.findings(before)
+    assert (finding.rule, finding.caption, finding.measured > 10) == ("covering", "b", True)
+    outcome = mend_of(before, finding, judging)
+    assert isinstance(outcome, Mend)
+    (moved,) = outcome.after
+    assert moved.placement == Placement("top")
+    # Those that are stacked when they are drawn are not over each other.
+    assert list(judging.findings(Track.of([one("a"), one("b")]))) == []
+
+
+def test_words_smaller_than_the_rest_are_as_large_as_they_have_to_be() -> None:
+    spans = (Span("FOG ", look=Look(size=0.02, italic=True)), Span("SIGNAL"))
+    judging, before = shown(
+        Caption("a", 0, 2000, spans, placement=at(0.5, 0.5)), least_letter_size=0.05
+    )
+    (finding,) = judging.findings(before)
+    assert (finding.measured, finding.limit) == (2.0, 5.0)
+    outcome = mend_of(before, finding, judging)
+    assert isinstance(outcome, Mend)
+    assert outcome.after[0].spans[0].look == Look(italic=True)

@@ -2347,7 +2347,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** In Ms */
@@ -2378,7 +2378,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
         };
@@ -2978,7 +2978,7 @@ export interface components {
              * Only
              * @default []
              */
-            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
         };
         /**
          * MendView
@@ -2989,7 +2989,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** Before */
@@ -3496,7 +3496,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /**
              * Weight
              * @enum {string}
@@ -3514,7 +3514,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Limits */
             limits: string[];
             /** Unit */
@@ -3706,6 +3706,18 @@ export interface components {
              * @default true
              */
             no_wrapping: boolean;
+            /**
+             * Kept From Edges
+             * @default 0
+             */
+            kept_from_edges: number | null;
+            /**
+             * No Covering
+             * @default true
+             */
+            no_covering: boolean;
+            /** Least Letter Size */
+            least_letter_size?: number | null;
             /** Line Balance */
             line_balance?: number | null;
             /** Line Shape */
@@ -3875,7 +3887,7 @@ export interface components {
              *       "number-format"
              *     ]
              */
-            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
             /** By Language */
             by_language?: {
                 [key: string]: {
@@ -4212,7 +4224,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** Reason */
@@ -4310,7 +4322,7 @@ export interface components {
             /** Goes */
             goes: boolean;
             /** Rules */
-            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
         };
         /**
          * WrittenWord
@@ -6852,7 +6864,7 @@ export interface operations {
     list_mends: {
         parameters: {
             query?: {
-                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format") | null;
+                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format") | null;
             };
             header?: never;
             path: {

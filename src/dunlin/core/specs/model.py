@@ -15,6 +15,7 @@ RuleName = Literal[
     "reading-speed", "words-per-minute", "sentence", "empty", "endless", "markup", "double-space",
     "space-before-mark", "dash", "ellipsis", "quotes", "sound-brackets", "sound-case", "numbers",
     "characters", "speaker-labels", "language", "drawable", "italics", "nested-quotes",
+    "outside", "covering", "letter-size",
     "dash-second", "continuation", "density", "uncaptioned", "units", "number-format",
 ]  # fmt: skip
 
@@ -59,6 +60,13 @@ class Spec(BaseModel):
     """Greatest part of the picture's width that a line takes in the house style."""
     no_wrapping: bool = True
     """No line is wider than its style leaves room for: it would wrap when it is drawn."""
+    kept_from_edges: Annotated[float, Field(ge=0, le=0.25, strict=False)] | None = 0.0
+    """Least distance of letters from the picture's edges, as a part of its width and of its height; with 0 they are on
+    the picture."""
+    no_covering: bool = True
+    """Captions that are shown at the same time are not over each other."""
+    least_letter_size: Annotated[float, Field(gt=0, le=0.5, strict=False)] | None = None
+    """Least height of a line of letters, as a part of the picture's height."""
     line_balance: Annotated[int, Field(ge=1, le=100)] | None = None
     """Least length of the shortest line, in per cent of the longest."""
     line_shape: Literal["top-heavy", "bottom-heavy"] | None = None

@@ -2,11 +2,12 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
+from math import cos, radians, sin
 from typing import Literal, TypeAlias
 
 from dunlin.core.captions.look import PROPERTIES, Look, said_by
 from dunlin.core.captions.model import Caption, Span
-from dunlin.core.styles.layout import laid_out
+from dunlin.core.styles.layout import laid_out, turned_about
 from dunlin.core.styles.model import (
     Style,
     StyleSheet,
@@ -17,13 +18,17 @@ from dunlin.core.styles.model import (
 from dunlin.core.styles.picture import Script
 from dunlin.core.styles.wrapping import wrapped_caption
 
-__all__ = ["Frame", "Level", "frame_of", "levels_of", "whole_look", "words_look"]
+__all__ = ["Frame", "Level", "covered_by", "frame_of", "levels_of", "whole_look", "words_look"]
 
 Level: TypeAlias = Literal["words", "caption", "speaker", "style", "shipped"]
 """What says a property: the nearest to the words that says it at all."""
 
 _OF_PLACE = ("anchor", "align", "x", "y", "width", "vertical")
 """What a caption says all at once, or nothing of."""
+
+
+_EYE = 312.5
+"""How far the eye is from the picture, in its pixels, as the renderer takes it (libass 0.17, ass_render.c)."""
 
 
 @dataclass(frozen=True)
@@ -61,6 +66,28 @@ def frame_of(
     return Frame(
         left, top + down, right, bottom + down, x, y + down, turned, style.tilt_x, style.tilt_y
     )
+
+
+def covered_by(frame: Frame) -> tuple[float, float, float, float]:
+    """Left, top, right and bottom of what the letters take on the picture, turned and tilted as they are."""
+    corners = [
+        _projected((x, y), frame)
+        for x in (frame.left, frame.right)
+        for y in (frame.top, frame.bottom)
+    ]
+    xs, ys = [x for x, _ in corners], [y for _, y in corners]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def _projected(point: tuple[float, float], frame: Frame) -> tuple[float, float]:
+    """Where a point comes to lie that is turned, then tilted about the horizontal, then about the upright line."""
+    x, y = turned_about((0, 0), (point[0] - frame.x, point[1] - frame.y), frame.turned)
+    about_x, about_y = radians(frame.tilt_x), radians(frame.tilt_y)
+    away = -y * sin(about_x)
+    depth = x * sin(about_y) + away * cos(about_y)
+    scale = _EYE / max(_EYE + depth, 1)
+    across = x * cos(about_y) - away * sin(about_y)
+    return frame.x + across * scale, frame.y + y * cos(about_x) * scale
 
 
 def whole_look(style: Style) -> Look:

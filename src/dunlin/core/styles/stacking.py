@@ -15,7 +15,7 @@ from dunlin.core.styles.motion import is_faded_only
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.wrapping import wrapped_caption
 
-__all__ = ["raised_by"]
+__all__ = ["raised_by", "stands_by_margin"]
 
 _REACH = 8
 """Captions before and behind one that are looked at; more do not meet on one screen."""
@@ -75,7 +75,7 @@ def _meeting(track: Track, index: int, sheet: StyleSheet) -> list[_Standing]:
     standing = [
         one
         for one in (_Standing(caption, sheet.style_of(caption)) for caption in listed)
-        if _by_margin(one.style) and one.style.anchor == own.anchor
+        if stands_by_margin(one.style) and one.style.anchor == own.anchor
     ]
     runs: list[list[_Standing]] = []
     until = -1
@@ -88,7 +88,8 @@ def _meeting(track: Track, index: int, sheet: StyleSheet) -> list[_Standing]:
     return next((run for run in runs if any(one.caption.id == mine for one in run)), [])
 
 
-def _by_margin(style: Style) -> bool:
+def stands_by_margin(style: Style) -> bool:
+    """Whether a caption stands where its style's margins put it, so that others are stacked with it."""
     return style.x is None and style.y is None and not style.vertical
 
 
