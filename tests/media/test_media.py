@@ -15,6 +15,7 @@ from dunlin.core.speech import Word
 from dunlin.core.styles import STYLES
 from dunlin.engines.aligning import words_on_sound
 from dunlin.engines.sphinx_aligner import SphinxAligner
+from dunlin.media.backdrop import backdrop_in
 from dunlin.media.burn import burn
 from dunlin.media.ffmpeg import Cancelled, MediaError, reading
 from dunlin.media.peaks import peaks_info, peaks_slice, write_peaks
@@ -250,6 +251,17 @@ def test_shot_changes_are_found_to_the_frame(tmp_path: Path) -> None:
     inputs = [argument for shot in shots for argument in ("-f", "lavfi", "-i", shot)]
     ffmpeg(*inputs, "-filter_complex", "concat=n=3:v=1:a=0", "-pix_fmt", "yuv420p", str(film))
     assert shot_changes(film, probe(film)) == [2000, 3480]
+    # In the same go small pictures are kept of it, and the shots are the same.
+    assert backdrop_in(tmp_path) is None
+    assert shot_changes(film, probe(film), folder=tmp_path) == [2000, 3480]
+    backdrop = backdrop_in(tmp_path)
+    assert backdrop is not None
+    assert len(backdrop.pictures) == pytest.approx(11, abs=1)
+    navy, olive = (
+        backdrop.behind((0.4, 0.8, 0.6, 0.95), at, at + 400).mean(axis=0) for at in (500, 4500)
+    )
+    assert navy == pytest.approx([0, 0, 0x80 / 255], abs=0.03)
+    assert olive == pytest.approx([0x80 / 255, 0x80 / 255, 0], abs=0.03)
 
 
 def test_sound_alone_has_no_shots(films: dict[str, Path]) -> None:

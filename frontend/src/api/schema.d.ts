@@ -2101,6 +2101,19 @@ export interface components {
             tracks: components["schemas"]["EditView"][];
         };
         /**
+         * Contrast
+         * @description The contrast ratio of letters, from 1 to 21, and what parts them from the rest.
+         */
+        Contrast: {
+            /** Ratio */
+            ratio: number;
+            /**
+             * Against
+             * @enum {string}
+             */
+            against: "background" | "outline" | "picture";
+        };
+        /**
          * CueRequest
          * @description A key pressed while cueing along, and the hand that pressed it.
          */
@@ -2347,7 +2360,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** In Ms */
@@ -2362,7 +2375,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "characters" | "lines" | "cps" | "wpm" | "ms" | "frames" | "percent" | "captions" | "places";
+            unit: "characters" | "lines" | "cps" | "wpm" | "ms" | "frames" | "percent" | "captions" | "places" | "ratio";
             /**
              * Weight
              * @enum {string}
@@ -2378,7 +2391,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
         };
@@ -2785,6 +2798,7 @@ export interface components {
                 [key: string]: "words" | "caption" | "speaker" | "style" | "shipped";
             };
             frame: components["schemas"]["Frame"] | null;
+            contrast: components["schemas"]["Contrast"] | null;
             /** Script */
             script: string;
             /** Held */
@@ -2978,7 +2992,7 @@ export interface components {
              * Only
              * @default []
              */
-            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
         };
         /**
          * MendView
@@ -2989,7 +3003,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** Before */
@@ -3496,7 +3510,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /**
              * Weight
              * @enum {string}
@@ -3514,7 +3528,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Limits */
             limits: string[];
             /** Unit */
@@ -3718,6 +3732,8 @@ export interface components {
             no_covering: boolean;
             /** Least Letter Size */
             least_letter_size?: number | null;
+            /** Least Contrast */
+            least_contrast?: number | null;
             /** Line Balance */
             line_balance?: number | null;
             /** Line Shape */
@@ -3887,7 +3903,7 @@ export interface components {
              *       "number-format"
              *     ]
              */
-            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
             /** By Language */
             by_language?: {
                 [key: string]: {
@@ -4224,7 +4240,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
             /** Reason */
@@ -4322,7 +4338,7 @@ export interface components {
             /** Goes */
             goes: boolean;
             /** Rules */
-            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
         };
         /**
          * WrittenWord
@@ -6864,7 +6880,7 @@ export interface operations {
     list_mends: {
         parameters: {
             query?: {
-                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format") | null;
+                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format") | null;
             };
             header?: never;
             path: {

@@ -1,4 +1,4 @@
-"""Finds the shot changes, which captions are judged by."""
+"""Finds the shot changes, and keeps small pictures of the film: what captions are judged by."""
 
 from typing import Any
 
@@ -10,6 +10,8 @@ __all__ = ["find_shots"]
 
 
 def find_shots(context: JobContext) -> dict[str, Any]:
-    shots = shot_changes(context.film_file, context.facts, context.progress, context.cancelled)
+    shots = shot_changes(
+        context.film_file, context.facts, context.progress, context.cancelled, context.film_folder
+    )
     set_shots(context.folder, context.film, shots, context.author)
     return {"count": len(shots)}

@@ -1,9 +1,10 @@
 """Where a film's picture changes from one shot to the next."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
+from dunlin.media.backdrop import BACKDROP_FILTER, backdrop_file
 from dunlin.media.ffmpeg import Cancelled, film_input, reading
 from dunlin.media.probe import Probe
 
@@ -19,11 +20,13 @@ def shot_changes(
     facts: Probe,
     progress: Callable[[float], None] = lambda part: None,
     cancelled: Callable[[], bool] = lambda: False,
+    folder: Path | None = None,
 ) -> list[int]:
     """Milliseconds of the first frame of each shot but the first, in order.
 
     Told by the change of brightness from frame to frame, on a small copy of the picture.
 
+    :param folder: where small pictures of the film are kept for `backdrop_in`, made in the same go
     :raises Cancelled: when `cancelled` came true
     """
     if not facts.video_codec:
@@ -33,6 +36,26 @@ def shot_changes(
         "metadata=mode=print:file=-:direct=1"
     )
     arguments = [*film_input(film), "-map", "0:v:0", "-an", "-vf", look, "-f", "null"]
+    draft = None
+    if folder:
+        draft = backdrop_file(folder).with_suffix(".draft")
+        both = f"[0:v:0]split[shots][small];[shots]{look}[told];[small]{BACKDROP_FILTER}[kept]"
+        arguments = [
+            "-y", *film_input(film), "-filter_complex", both,
+            "-map", "[kept]", "-f", "rawvideo", str(draft), "-map", "[told]", "-f", "null",
+        ]  # fmt: skip
+    found = _told(arguments, facts, progress, cancelled)
+    if folder and draft:
+        draft.replace(backdrop_file(folder))
+    return found
+
+
+def _told(
+    arguments: Sequence[str],
+    facts: Probe,
+    progress: Callable[[float], None],
+    cancelled: Callable[[], bool],
+) -> list[int]:
     found: list[int] = []
     with reading(arguments) as output:
         rest = b""

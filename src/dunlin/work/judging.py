@@ -3,6 +3,7 @@
 from dunlin.core.captions import Track
 from dunlin.core.project import shots_in, waivers_of
 from dunlin.core.specs import Judge, Setting, Spec, for_language
+from dunlin.media.backdrop import backdrop_in
 from dunlin.media.burn import script_size
 from dunlin.media.probe import probe_from
 from dunlin.media.speech import speech_in
@@ -45,6 +46,7 @@ def judge_of(
             [(stretch.start_ms, stretch.end_ms) for stretch in speech or ()],
             project.film.duration_ms or None,
             sheet_of(project, track_id),
+            backdrop_in(folder.film_folder(project.film)) if asked.least_contrast else None,
         )
     )
 

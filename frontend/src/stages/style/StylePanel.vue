@@ -30,6 +30,9 @@ onMounted(async () => (fonts.value = (await answered(client.GET('/api/fonts')).c
 const options = (values: readonly (string | null)[], prefix: string) => values.map((value) => ({ value, title: t(`style.${prefix}.${value ?? 'none'}`) }))
 const fontOptions = computed(() => fonts.value.map(({ name, kind }) => ({ value: name, title: `${name} · ${t(`style.kind.${kind}`)}` })))
 const weights = computed(() => WEIGHTS.map((value) => ({ value, title: t(`style.weight.${value}`) })))
+/** Of letters that have no size of large print (WCAG 2.2, 1.4.3). */
+const LEAST_CONTRAST = 4.5
+const contrast = computed(() => looks.current?.contrast ?? null)
 const speakerStyle = computed(() => styles.styleOfSpeaker(selection.current?.speaker ?? null))
 
 const destinations = computed<{ value: Destination; title: string; possible: boolean }[]>(() => {
@@ -98,6 +101,11 @@ function choose(value: Destination) {
       <h2>{{ t('style.group.colour') }}</h2>
       <PictureColours />
       <PropertyRow :label="t('style.row.letters')" :properties="['colour', 'opacity']"><ColourField property="colour" /><NumberField property="opacity" /></PropertyRow>
+      <p class="contrast" :class="{ low: contrast && contrast.ratio < LEAST_CONTRAST }" data-contrast>
+        <span>{{ t('style.row.contrast') }}</span>
+        <span v-if="contrast">{{ t(`style.contrast.${contrast.against}`, { ratio: contrast.ratio }) }}<b v-if="contrast.ratio < LEAST_CONTRAST"> · {{ t('style.contrast.low') }}</b></span>
+        <span v-else class="soft">{{ t('style.contrast.unknown') }}</span>
+      </p>
       <PropertyRow :label="t('style.row.outline')" :properties="['outline', 'outline_softness']">
         <NumberField property="outline" /><NumberField property="outline_softness" />
       </PropertyRow>
@@ -209,6 +217,21 @@ h2 {
 h2:first-child {
   border-top: 0;
   margin-top: 0;
+}
+.contrast {
+  display: grid;
+  grid-template-columns: 93px 1fr;
+  align-items: center;
+  gap: 4px;
+  min-height: 26px;
+  margin: 0;
+  font-size: 12.5px;
+}
+.contrast span:first-child {
+  font-size: 13px;
+}
+.contrast.low b {
+  color: var(--heather);
 }
 .legend span {
   display: inline-flex;

@@ -15,6 +15,7 @@ import { type Caption, textOf } from '@/session/captions'
 import { useHistory } from '@/session/historyStore'
 import { newId } from '@/session/identity'
 import type { Change } from '@/session/merging'
+import { useProject } from '@/session/projectStore'
 import type { Range } from '@/session/spans'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
@@ -36,6 +37,7 @@ export const useLooks = defineStore('looks', () => {
   const player = usePlayer()
   const styles = useStyles()
   const hand = useHand()
+  const project = useProject()
   const history = useHistory()
 
   const view = shallowRef<Schemas['LooksView'] | null>(null)
@@ -90,6 +92,8 @@ export const useLooks = defineStore('looks', () => {
       return null
     })
 
+  /** What lies behind captions is known once the film was looked through for its shots. */
+  const shotsState = () => project.latest('shots')?.state
   let again = false
   const readOnce = oneAtATime(async () => {
     do {
@@ -106,7 +110,7 @@ export const useLooks = defineStore('looks', () => {
     again = true
     return readOnce()
   }
-  watch([() => track.captions, asked, words, () => styles.styles, () => track.scriptHead, shown], () => {
+  watch([() => track.captions, asked, words, () => styles.styles, () => track.scriptHead, shown, shotsState], () => {
     if (!shown.value || !track.loaded) return
     // Keys that are pressed for a caption just selected are for it as it looks.
     if (selection.currentId && !current.value) void keysWaitFor(read())

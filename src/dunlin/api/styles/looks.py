@@ -15,9 +15,11 @@ from dunlin.core.captions.model import sliced
 from dunlin.core.project.targets import SPEAKERS, STYLES, TRACKS
 from dunlin.core.specs import Setting
 from dunlin.core.styles import StyleSheet, event_lines, raised_by, script_head
+from dunlin.core.styles.contrast import Backdrop, Contrast, contrast_of
 from dunlin.core.styles.holding import Frame, Level, frame_of, levels_of, whole_look, words_look
 from dunlin.core.styles.picture import base_size
 from dunlin.core.styles.render_script import held_lines
+from dunlin.media.backdrop import backdrop_in
 from dunlin.store.log import Author
 from dunlin.store.projects import Project
 from dunlin.work.judging import judge_of
@@ -71,6 +73,8 @@ class LookView(View):
     """What says each property."""
     frame: Frame | None
     """None for one without words."""
+    contrast: Contrast | None
+    """Of the letters that were asked about, against what lies behind them; None where that is not known."""
     script: str
     """Its lines in the render script."""
     held: str
@@ -104,6 +108,7 @@ def looks_view(
         track = apply(track, ChangeCaptions(tuple(request.changes))).track
     setting = judge_of(services, project, track_id).setting
     sheet = sheet_of(project, track_id, request.styles)
+    backdrop = backdrop_in(services.film_folder(project.film))
     targets = [*track_targets(track_id), STYLES, SPEAKERS, TRACKS]
     can_undo, can_redo = services.log.history(project.id, targets, author.person)
     return LooksView(
@@ -114,7 +119,7 @@ def looks_view(
         script_head=script_head(sheet, setting.picture),
         can_undo=can_undo,
         can_redo=can_redo,
-        captions=list(_views(project, track_id, track, sheet, request, setting)),
+        captions=list(_views(project, track_id, track, sheet, request, setting, backdrop)),
     )
 
 
@@ -125,6 +130,7 @@ def _views(
     sheet: StyleSheet,
     request: LooksRequest,
     setting: Setting,
+    backdrop: Backdrop | None,
 ) -> Iterable[LookView]:
     named = {**project.styles, **request.styles}
     speakers = styles_of_speakers(project)
@@ -137,13 +143,18 @@ def _views(
         words = request.words if number == 0 else None
         spans = sliced(caption.spans, words.start, words.end) if words else ()
         speaker = speakers.get(caption.speaker or "")
+        style = words_look(sheet.style_of(caption), spans)
+        frame = frame_of(caption, sheet, setting.picture, raised)
         yield LookView(
             id=id_,
-            look=whole_look(words_look(sheet.style_of(caption), spans)),
+            look=whole_look(style),
             of_speaker=whole_look(sheet.base_of(caption)),
             of_style=whole_look(sheet.named_of(caption)),
             levels=levels_of(caption, spans, named, default, speaker),
-            frame=frame_of(caption, sheet, setting.picture, raised),
+            frame=frame,
+            contrast=contrast_of(caption, style, frame, setting.picture, backdrop)
+            if frame
+            else None,
             script=event_lines(caption, sheet, setting.picture, setting.rate, raised),
             held=held_lines(caption, sheet, setting.picture, setting.rate, raised),
         )

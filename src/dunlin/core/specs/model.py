@@ -15,7 +15,7 @@ RuleName = Literal[
     "reading-speed", "words-per-minute", "sentence", "empty", "endless", "markup", "double-space",
     "space-before-mark", "dash", "ellipsis", "quotes", "sound-brackets", "sound-case", "numbers",
     "characters", "speaker-labels", "language", "drawable", "italics", "nested-quotes",
-    "outside", "covering", "letter-size",
+    "outside", "covering", "letter-size", "contrast",
     "dash-second", "continuation", "density", "uncaptioned", "units", "number-format",
 ]  # fmt: skip
 
@@ -67,6 +67,8 @@ class Spec(BaseModel):
     """Captions that are shown at the same time are not over each other."""
     least_letter_size: Annotated[float, Field(gt=0, le=0.5, strict=False)] | None = None
     """Least height of a line of letters, as a part of the picture's height."""
+    least_contrast: Annotated[float, Field(ge=1, le=21, strict=False)] | None = None
+    """Least contrast ratio of letters against what lies behind them."""
     line_balance: Annotated[int, Field(ge=1, le=100)] | None = None
     """Least length of the shortest line, in per cent of the longest."""
     line_shape: Literal["top-heavy", "bottom-heavy"] | None = None

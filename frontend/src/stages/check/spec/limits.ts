@@ -52,6 +52,7 @@ export const SECTIONS: { name: string; limits: Limit[] }[] = [
       { name: 'kept_from_edges', kind: 'number', usual: 0.05, step: 0.01, unit: 'part', rule: 'outside' },
       { name: 'no_covering', kind: 'switch', rule: 'covering' },
       { name: 'least_letter_size', kind: 'number', usual: 0.05, step: 0.005, unit: 'height', rule: 'letter-size' },
+      { name: 'least_contrast', kind: 'number', usual: 4.5, step: 0.5, unit: 'ratio', rule: 'contrast' },
       { name: 'line_balance', kind: 'number', usual: 50, unit: 'percent', rule: 'line-balance', measure: 'line_balance', breaks: 'below' },
       { name: 'line_shape', kind: 'choice', choices: ['top-heavy', 'bottom-heavy'], rule: 'line-shape' },
       { name: 'no_single_last_word', kind: 'switch', rule: 'last-word' },

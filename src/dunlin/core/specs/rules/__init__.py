@@ -43,6 +43,7 @@ RULES: tuple[Rule, ...] = (
     on_picture.LETTER_SIZE,
     on_picture.OUTSIDE,
     on_picture.COVERING,
+    on_picture.CONTRAST,
     line_shape.BALANCE,
     line_shape.SHAPE,
     line_shape.LAST_WORD,

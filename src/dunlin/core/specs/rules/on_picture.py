@@ -1,4 +1,5 @@
-"""Where captions are on the picture, and how large: off its edges, over each other, in letters too small to be read."""
+"""Where captions are on the picture, and how large: off its edges, over each other, in letters too small or too faint
+to be read."""
 
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
@@ -7,12 +8,13 @@ from dunlin.core.captions.look import Look
 from dunlin.core.captions.model import Caption, Placement
 from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting
+from dunlin.core.styles.contrast import contrast_of
 from dunlin.core.styles.holding import Frame, covered_by, frame_of
-from dunlin.core.styles.model import style_of_words
+from dunlin.core.styles.model import Style, style_of_words
 from dunlin.core.styles.picture import base_size
 from dunlin.core.styles.stacking import raised_by, stands_by_margin
 
-__all__ = ["COVERING", "LETTER_SIZE", "OUTSIDE"]
+__all__ = ["CONTRAST", "COVERING", "LETTER_SIZE", "OUTSIDE"]
 
 _FEW_LINES = 6
 """So many lines of the usual size are on the picture wherever a margin puts them."""
@@ -195,6 +197,37 @@ def _larger(place: Place, setting: Setting) -> Iterator[Candidate]:
     yield (caption.id,), (replace(caption, spans=spans, look=look if look != Look() else None),)
 
 
+def _contrast(setting: Setting) -> Check | None:
+    least = setting.spec.least_contrast
+    if least is None:
+        return None
+
+    def found(place: Place) -> Iterable[Broken]:
+        frame = _frame(place.caption, place, setting)
+        if frame is None:
+            return ()
+        style = setting.sheet.style_of(place.caption)
+        contrast = contrast_of(place.caption, style, frame, setting.picture, setting.backdrop)
+        if contrast is None or contrast.ratio >= least:
+            return ()
+        ratio = round(contrast.ratio, 1)
+        told = message(f"findings.contrast-{contrast.against}", ratio=ratio, limit=least)
+        return ((ratio, least, told),)
+
+    return found
+
+
+def _parted_from_picture(place: Place, setting: Setting) -> Iterator[Candidate]:
+    """With an outline, dark or light; a ground of its own would be more than was asked for."""
+    look = place.caption.look or Look()
+    usual = Style("", "")
+    width = max(usual.outline, setting.sheet.style_of(place.caption).size * 0.06)
+    for colour in (usual.outline_colour, "#FFFFFF"):
+        edged = replace(look, outline=round(width, 5), outline_colour=colour, outline_opacity=1.0)
+        yield (place.caption.id,), (replace(place.caption, look=edged),)
+
+
 OUTSIDE = Rule("outside", ("kept_from_edges",), "percent", _outside, _inside)
 COVERING = Rule("covering", ("no_covering",), "percent", _covering, _elsewhere)
 LETTER_SIZE = Rule("letter-size", ("least_letter_size",), "percent", _letter_size, _larger)
+CONTRAST = Rule("contrast", ("least_contrast",), "ratio", _contrast, _parted_from_picture)

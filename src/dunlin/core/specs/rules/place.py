@@ -9,6 +9,7 @@ from dunlin.core.captions.model import Caption, Track
 from dunlin.core.messages import Message
 from dunlin.core.specs.measures import Bounds, Measures
 from dunlin.core.specs.model import RuleName, Spec
+from dunlin.core.styles.contrast import Backdrop
 from dunlin.core.styles.model import StyleSheet
 from dunlin.core.styles.picture import Script
 from dunlin.core.timecode import FrameRate
@@ -19,7 +20,9 @@ __all__ = [
 ]  # fmt: skip
 
 Weight: TypeAlias = Literal["error", "advice"]
-Unit = Literal["characters", "lines", "cps", "wpm", "ms", "frames", "percent", "captions", "places"]
+Unit = Literal[
+    "characters", "lines", "cps", "wpm", "ms", "frames", "percent", "captions", "places", "ratio"
+]
 
 
 @dataclass(slots=True)
@@ -60,6 +63,8 @@ class Setting:
     """Length of the film; None where there is none, or it is not known."""
     sheet: StyleSheet = field(default_factory=StyleSheet)
     """The styles that captions are drawn in."""
+    backdrop: Backdrop | None = None
+    """What the film shows behind them; None where that is not known."""
 
 
 @dataclass(slots=True)
