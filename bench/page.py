@@ -10,7 +10,7 @@ from tests.conftest import FILM
 from tests.server import Server
 from tests.ui.conftest import open_browser
 
-__all__ = ["edits", "opening"]
+__all__ = ["edits", "insert", "opening"]
 
 
 def edits(folder: Path) -> dict[str, float]:
@@ -85,6 +85,16 @@ look()
 """
 
 
+def insert(server: Server, project: dict, count: int, step_ms: int) -> None:
+    """Puts captions of two lines into a project, one after the other."""
+    captions = [
+        {"id": f"c{n}", "in_ms": n * step_ms, "out_ms": n * step_ms + 1000, "spans": [{"text": "Two lines\nof it"}]}
+        for n in range(count)
+    ]  # fmt: skip
+    operation = {"kind": "insert-captions", "captions": captions}
+    _edit(server.http, project["tracks"][0]["id"], 0, operation)
+
+
 def opening(folder: Path) -> tuple[float, float]:
     """Milliseconds until the first caption is drawn: three hours with 10,000 captions, and the demo."""
     sound = folder / "three-hours.m4a"
@@ -93,12 +103,7 @@ def opening(folder: Path) -> tuple[float, float]:
     try:
         demo = server.get("/api/projects")[0]
         long = server.upload(sound)
-        captions = [
-            {"id": f"c{n}", "in_ms": n * 1080, "out_ms": n * 1080 + 1000, "spans": [{"text": "Two lines\nof it"}]}
-            for n in range(10_000)
-        ]  # fmt: skip
-        operation = {"kind": "insert-captions", "captions": captions}
-        _edit(server.http, long["tracks"][0]["id"], 0, operation)
+        insert(server, long, 10_000, 1080)
         server.wait_idle()
 
         def painted(project: dict) -> float:

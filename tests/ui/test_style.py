@@ -361,3 +361,13 @@ def test_a_window_is_opened_moved_bent_and_taken_away(page: Page, styled) -> Non
     page.wait_text("[data-open-window]", "Change it")
     page.press("w", "DELETE")
     stored_when(page, styled, lambda c: not said(c["look"]), "the window to be gone")
+
+
+def test_a_caption_is_tried_in_each_font_and_set_in_one(page: Page, styled) -> None:
+    page.press("t")
+    page.find("[data-specimens][data-drawn='13']")
+    page.click("[data-font='Vollkorn']")
+    stored_when(page, styled, lambda c: said(c["look"]).get("font") == "Vollkorn", "the font")
+    page.find("[data-font='Vollkorn'][aria-selected='true']")
+    page.click("[data-fonts-done]")
+    wait_for(lambda: not page.all("[data-font]"), "the styles to be back")

@@ -1655,6 +1655,8 @@ export interface paths {
          * Draw Specimens
          * @description Each style of a project in words that are set in it, and behind them those that are kept for all projects, in the
          *     cells of a grid.
+         *
+         *     :param in_fonts: a caption, by its id: then its words are drawn in each family of fonts there is
          */
         get: operations["draw_specimens"];
         put?: never;
@@ -9191,6 +9193,7 @@ export interface operations {
                 across?: number;
                 down?: number;
                 columns?: number;
+                in_fonts?: string | null;
             };
             header?: never;
             path: {

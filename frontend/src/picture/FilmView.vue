@@ -103,6 +103,8 @@ async function putNear() {
     head ?? track.scriptHead,
     track.between(held[0], held[1]).map((caption) => lines?.get(caption.id) ?? caption.script),
   )
+  // How often captions were drawn anew: told for whoever waits for it.
+  if (canvas.value) canvas.value.dataset.drawn = String(Number(canvas.value.dataset.drawn ?? 0) + 1)
 }
 </script>
 

@@ -20,6 +20,7 @@ from dunlin.work.speaking import new_speakers
 __all__ = [
     "KeptStyle",
     "change_style",
+    "font_specimens_of",
     "give_speaker_style",
     "keep_style",
     "keep_styles",
@@ -322,6 +323,23 @@ def specimens_of(
     usual = next((caption for caption in captions if caption.text.strip()), None)
     words = {name: _first_words(said.get(name) or usual, name) for name in (*own, *kept)}
     return sheet_of(project, track_id, kept), words
+
+
+def font_specimens_of(
+    folder: DataFolder, project: Project, track_id: str, caption_id: str, families: Iterable[str]
+) -> tuple[StyleSheet, dict[str, str]]:
+    """The words of a caption in its own look, but each time in another family of fonts, by the families' names.
+
+    :raises BadInput: when there is no such caption
+    """
+    captions, _ = folder.log.track(track_id)
+    if caption_id not in captions:
+        raise BadInput(message("edits.no-such-caption", caption=caption_id))
+    caption = captions.by_id[caption_id]
+    sheet = sheet_of(project, track_id)
+    look = sheet.style_of(caption)
+    styles = {name: replace(look, id=name, name=name, font=name) for name in families}
+    return replace(sheet, styles=styles), dict.fromkeys(styles, _first_words(caption, ""))
 
 
 def _first_words(caption: Caption | None, name: str) -> str:

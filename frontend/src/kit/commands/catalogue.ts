@@ -159,6 +159,7 @@ const CATALOGUE = all({
     'style-guides': { keys: ['G'] },
     window: { keys: ['W'] },
     'pick-colour': { keys: ['C'] },
+    'try-fonts': { keys: ['T'] },
     'pass-on': { keys: ['P'] },
     'style-new': { keys: ['N'] },
     'style-copy': { keys: ['Shift+N'] },

@@ -87,7 +87,7 @@ function choose(value: Destination) {
     </header>
     <div v-if="selection.current && looks.current" class="rows">
       <h2>{{ t('style.group.font') }}</h2>
-      <PropertyRow :label="t('style.row.family')" :properties="['font']"><ChoiceField property="font" :options="fontOptions" /></PropertyRow>
+      <PropertyRow :label="t('style.row.family')" :properties="['font']"><ChoiceField property="font" :options="fontOptions" /><v-btn size="small" class="px-1" :title="titleOf('try-fonts')" data-try-fonts @click="run('try-fonts')">{{ t('style.try') }}</v-btn></PropertyRow>
       <PropertyRow :label="t('style.row.weight')" :properties="['weight', 'italic']">
         <ChoiceField property="weight" :options="weights" /><MarkField property="italic" />
       </PropertyRow>

@@ -33,6 +33,8 @@ const shelf = useShelf()
 
 const guides = useStorage('dunlin.style-guides', false)
 const passing = ref(false)
+/** Whether fonts are tried out in the place of styles. */
+const trying = ref(false)
 const line = ref<InstanceType<typeof CaptionLine> | null>(null)
 const scale = () => (document.querySelector('[data-surface]')?.clientWidth || 1280) / (looks.view?.width ?? 1280)
 const gestures = useGestures(scale)
@@ -85,6 +87,7 @@ useCommands([
   { id: 'style-words-leave', run: () => line.value?.leave(), enabled: () => document.activeElement?.hasAttribute('data-style-words') ?? false },
   { id: 'style-guides', run: () => (guides.value = !guides.value) },
   { id: 'window', run: () => (window.editing.value ? (window.editing.value = false) : window.open()), enabled: any, why: 'caption' },
+  { id: 'try-fonts', run: () => (trying.value = !trying.value), enabled: any, why: 'caption' },
   { id: 'pass-on', run: () => (passing.value = !passing.value), enabled: any, why: 'caption' },
 ])
 </script>
@@ -102,7 +105,10 @@ useCommands([
         <v-btn size="small" :disabled="!selection.current" :title="titleOf('pass-on')" @click="passing = !passing">{{ t('style.passOn') }}</v-btn>
       </div>
       <PassOn v-if="passing && selection.current" @close="passing = false" />
-      <StyleShelf :at="shelf.pressed" @give="shelf.give" @menu="shelf.pressed = $event"><ShelfActions /></StyleShelf>
+      <StyleShelf :at="shelf.pressed" :fonts="trying" @give="shelf.give" @menu="shelf.pressed = $event">
+        <ShelfActions />
+        <template #fonts><v-btn size="x-small" data-fonts-done @click="trying = false">{{ t('style.fontsDone') }}</v-btn></template>
+      </StyleShelf>
     </PlacedIn>
     <PlacedIn place="panel"><StylePanel /></PlacedIn>
   </div>

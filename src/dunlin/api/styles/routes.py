@@ -35,6 +35,7 @@ from dunlin.media.probe import probe_from
 from dunlin.store.projects import Project
 from dunlin.work.styles import (
     change_style,
+    font_specimens_of,
     give_speaker_style,
     keep_style,
     keep_styles,
@@ -156,11 +157,19 @@ def draw_specimens(
     across: _Pixels = 160,
     down: _Pixels = 84,
     columns: Annotated[int, Query(ge=1, le=40)] = 4,
+    in_fonts: str | None = None,
 ) -> SpecimensView:
     """Each style of a project in words that are set in it, and behind them those that are kept for all projects, in the
-    cells of a grid."""
+    cells of a grid.
+
+    :param in_fonts: a caption, by its id: then its words are drawn in each family of fonts there is
+    """
     project = here.projects.of_track(track_id)
-    sheet, words = specimens_of(here, project, track_id)
+    if in_fonts is None:
+        sheet, words = specimens_of(here, project, track_id)
+    else:
+        families = [family.name for family in families_to_choose()]
+        sheet, words = font_specimens_of(here, project, track_id, in_fonts, families)
     picture = script_size(probe_from(project.film.facts))
     cells = Cells(width, height, across, down, columns)
     return SpecimensView(names=list(words), script=specimen_script(sheet, words, picture, cells))

@@ -1,0 +1,99 @@
+"""Style in a browser: a caption dragged on the picture, and styles drawn side by side."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import numpy as np
+
+from bench.page import insert
+from tests.conftest import FILM
+from tests.server import Server
+from tests.ui.conftest import open_browser
+from tests.ui.page import Page
+
+__all__ = ["dragging", "specimens"]
+
+_CAPTIONS, _STYLES, _MOVES = 2000, 20, 80
+
+# Each move is told when its frame and its letters are drawn.
+_DRAG = """
+const [moves, done] = arguments
+const surface = document.querySelector('[data-surface]')
+const canvas = document.querySelector('.frame canvas')
+const box = document.querySelector('[data-frame].current').getBoundingClientRect()
+const at = (type, dx, dy) => surface.dispatchEvent(new PointerEvent(type, {
+  bubbles: true, button: 0, pointerId: 1, clientX: box.x + box.width / 2 + dx, clientY: box.y + box.height / 2 + dy,
+}))
+surface.setPointerCapture = () => undefined
+const drawn = () => new Promise((resolve) => new MutationObserver((_, watch) => { watch.disconnect(); resolve() }).observe(canvas, { attributeFilter: ['data-drawn'] }))
+const run = async () => {
+  const took = []
+  at('pointerdown', 0, 0)
+  for (let n = 1; n <= moves; n++) {
+    const next = drawn()
+    const from = performance.now()
+    at('pointermove', 10 + n, -10 - n)
+    await next
+    took.push(performance.now() - from)
+    await new Promise(requestAnimationFrame)
+  }
+  at('pointerup', 0, 0)
+  done(took)
+}
+run()
+"""
+_SPECIMENS = """
+const [count, done] = arguments
+const from = performance.now()
+const look = () => document.querySelector('[data-specimens]')?.dataset.drawn === String(count) ? done(performance.now() - from) : setTimeout(look, 4)
+look()
+document.querySelector('[data-stage=style]').click()
+"""
+
+
+def dragging(folder: Path) -> float:
+    """Milliseconds from a move of the pointer until frame and letters are drawn there: 95 of 100 are no later."""
+    with _opened(folder / "dragged") as page:
+        project = _project(page.server)
+        page.open(f"/project/{project['id']}/style")
+        page.find("[data-frame].current")
+        page.find("[data-style-panel] .rows")
+        took = page.browser.execute_async_script(_DRAG, _MOVES)
+        return float(np.percentile(took[5:], 95))
+
+
+def specimens(folder: Path) -> float:
+    """Milliseconds from the press that opens the stage until twenty styles are drawn, the least of five."""
+    with _opened(folder / "specimens") as page:
+        project = _project(page.server)
+        for n in range(_STYLES):
+            look = {"colour": f"#F0{n:02X}40", "size": 0.05 + n / 1000, "outline": n / 4000}
+            page.server.http.put(
+                f"/api/projects/{project['id']}/styles/Style {n}", json={"look": look}
+            )
+        times = []
+        for _ in range(5):
+            page.open_project(project)
+            times.append(float(page.browser.execute_async_script(_SPECIMENS, _STYLES)))
+        return min(times)
+
+
+@contextmanager
+def _opened(folder: Path) -> Iterator[Page]:
+    """A window and its server, for as long as they are needed."""
+    folder.mkdir()
+    server, browser = Server(folder / "data"), open_browser(folder)
+    try:
+        yield Page(browser, server)
+    finally:
+        browser.quit()
+        server.stop()
+
+
+def _project(server: Server) -> dict:
+    """The demo film with many captions, of which the film shows one at a time."""
+    project = server.upload(FILM)
+    insert(server, project, _CAPTIONS, 3000)
+    server.wait_idle()
+    return dict(project)

@@ -1,0 +1,110 @@
+<script setup lang="ts">
+/** Looks side by side, each drawn by the renderer on this film's picture: styles, or a caption in each family of fonts. */
+import { useElementSize, watchDebounced } from '@vueuse/core'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+
+import { answered, client } from '@/api/client'
+import { CaptionOverlay } from '@/picture/captionOverlay'
+import { useFrame } from '@/picture/useFrame'
+import { useTrack } from '@/session/tracksStore'
+import { useLooks } from '@/stages/style/looksStore'
+
+const props = defineProps<{
+  label: string
+  /** The caption whose words are drawn in each family; styles are drawn without one. */
+  inFonts?: string | null
+  /** What has to be drawn anew when it changes. */
+  by: unknown
+}>()
+
+const track = useTrack()
+const looks = useLooks()
+
+/** A cell's picture, what is under it, and the room between cells, in pixels. */
+const [WIDTH, HEIGHT, UNDER, GAP] = [152, 58, 26, 9]
+const across = WIDTH + GAP
+const down = HEIGHT + UNDER + GAP
+/** Of the film's picture, what is seen behind a specimen: as much as its words are drawn on. */
+const PART = 0.36
+
+const room = ref<HTMLElement | null>(null)
+const canvas = ref<HTMLCanvasElement | null>(null)
+const roomSize = useElementSize(room)
+const columns = computed(() => Math.max(Math.floor((roomSize.width.value + GAP) / across), 1))
+const names = shallowRef<readonly string[]>([])
+const rows = computed(() => Math.ceil(names.value.length / columns.value))
+const size = computed(() => ({ width: across * columns.value, height: down * Math.max(rows.value, 1) }))
+const backdrop = ref('')
+let overlay: CaptionOverlay | null = null
+
+const cells = computed(() =>
+  names.value.map((name, index) => ({
+    name,
+    style: { left: `${(index % columns.value) * across}px`, top: `${Math.floor(index / columns.value) * down}px`, width: `${WIDTH}px`, height: `${HEIGHT + UNDER}px` },
+  })),
+)
+
+async function draw() {
+  if (!track.id || !roomSize.width.value) return
+  const found = await answered(
+    client.GET('/api/tracks/{track_id}/specimens', {
+      params: { path: { track_id: track.id }, query: { width: WIDTH, height: HEIGHT, across, down, columns: columns.value, in_fonts: props.inFonts } },
+    }),
+  ).catch(() => null)
+  if (!found) return
+  names.value = found.names
+  await nextTick()
+  if (!canvas.value || !found.names.length) return
+  overlay ??= new CaptionOverlay(canvas.value, found.script)
+  await overlay.put(found.script, [])
+  await overlay.resized()
+  await overlay.show({ mediaTime: 1, ...size.value })
+  if (canvas.value) canvas.value.dataset.drawn = String(found.names.length)
+}
+watchDebounced([() => props.by, () => props.inFonts, columns, () => track.id], () => void draw(), { debounce: 20 })
+onMounted(() => void draw())
+watch(size, async () => {
+  await nextTick()
+  await overlay?.resized()
+})
+onBeforeUnmount(() => overlay?.destroy())
+
+const { frame, onFrame } = useFrame()
+/** What the film shows now lies behind them all. */
+onFrame(() => {
+  const { width, height } = looks.view ?? { width: 1280, height: 720 }
+  const shown = frame(width, height)
+  if (!shown) return
+  const taken = document.createElement('canvas')
+  taken.width = WIDTH
+  taken.height = HEIGHT
+  const wide = width * PART
+  const high = (wide * HEIGHT) / WIDTH
+  taken.getContext('2d')!.drawImage(shown.canvas, (width - wide) / 2, Math.max(height * 0.94 - high, 0), wide, high, 0, 0, WIDTH, HEIGHT)
+  backdrop.value = `url(${taken.toDataURL('image/jpeg', 0.8)})`
+})
+</script>
+
+<template>
+  <div ref="room" class="room" :style="{ height: `${rows * down}px` }" role="listbox" :aria-label="label">
+    <div v-for="cell in cells" :key="cell.name" class="place" role="presentation" :style="cell.style">
+      <slot :item="cell.name" :picture="{ height: `${HEIGHT}px`, backgroundImage: backdrop }" />
+    </div>
+    <canvas v-show="names.length" ref="canvas" class="drawn" :style="{ width: `${size.width}px`, height: `${size.height}px` }" data-specimens />
+  </div>
+</template>
+
+<style scoped>
+.room {
+  position: relative;
+}
+.drawn {
+  position: absolute;
+  top: 0;
+  left: 0;
+  pointer-events: none;
+}
+.place {
+  position: absolute;
+}
+</style>
