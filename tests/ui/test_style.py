@@ -371,3 +371,19 @@ def test_a_caption_is_tried_in_each_font_and_set_in_one(page: Page, styled) -> N
     page.find("[data-font='Vollkorn'][aria-selected='true']")
     page.click("[data-fonts-done]")
     wait_for(lambda: not page.all("[data-font]"), "the styles to be back")
+
+
+def test_a_style_changed_while_the_server_is_away_is_kept_and_stored_later(
+    page: Page, styled
+) -> None:
+    page.server.http.put(f"/api/projects/{styled['id']}/styles/Sign", json={"look": {}})
+    page.wait_text("[data-style='Sign']", "Sign")
+    page.press("q")
+    stored_when(page, styled, lambda c: c["style"] == "Sign", "the style to be given")
+    page.click("[data-to='style']")
+    page.wait_text("[data-where-to]", "in the style Sign")
+    with page.offline():
+        page.overwrite(page.find("input[data-property='size']"), "60\n")
+        page.find("[data-unsaved]")
+    wait_for(lambda: said(styles(page, styled)["Sign"]["look"]).get("size"), "it to be stored")
+    wait_for(lambda: not page.all("[data-unsaved]"), "the notice to go")

@@ -35,6 +35,8 @@ export const useStyles = defineStore('styles', () => {
   const kept = shallowRef<readonly KeptStyle[]>([])
   const saving = ref<Saving>('saved')
   const problem = ref('')
+  /** How many edits wait to be stored. */
+  const waitingCount = ref(0)
   const loaded = ref(false)
   let seen = 0
   let readOf = ''
@@ -59,6 +61,7 @@ export const useStyles = defineStore('styles', () => {
     changed: () => {
       saving.value = queue.saving
       problem.value = queue.problem
+      waitingCount.value = queue.waiting.length
     },
     pause: () => new Promise((resolve) => setTimeout(resolve, RETRY_MS)),
     newKey: newId,
@@ -151,7 +154,7 @@ export const useStyles = defineStore('styles', () => {
   }
 
   return {
-    styles, kept, offered, byName, usual, loaded, saving, problem, styleOfSpeaker, read, put, freeName,
+    styles, kept, offered, byName, usual, loaded, saving, problem, waitingCount, styleOfSpeaker, read, put, freeName,
     rename: (name: string, to: string) => ask({ kind: 'rename', name, to }),
     remove: (name: string, instead: string | null) => ask({ kind: 'remove', name, instead }),
     take: (name: string) => ask({ kind: 'take', name }),

@@ -10,18 +10,20 @@ import { usePeople } from '@/session/people'
 import { useTracks } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import NoticeLine from '@/kit/NoticeLine.vue'
+import { useStyles } from '@/styling/stylesStore'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 
 const { t } = useI18n()
 const tracks = useTracks()
 const transcript = useTranscript()
+const styles = useStyles()
 const history = useHistory()
 const people = usePeople()
 const selection = useSelection()
 
-const waiting = computed(() => tracks.saving === 'waiting' || transcript.saving === 'waiting')
-const count = computed(() => tracks.waitingCount + (transcript.saving === 'waiting' ? 1 : 0))
-const why = computed(() => asSentence(tracks.problem || transcript.problem))
+const waiting = computed(() => [tracks.saving, transcript.saving, styles.saving].includes('waiting'))
+const count = computed(() => tracks.waitingCount + (transcript.saving === 'waiting' ? 1 : 0) + styles.waitingCount)
+const why = computed(() => asSentence(tracks.problem || transcript.problem || styles.problem))
 
 const inTheWay = computed(() => {
   if (!history.inTheWay) return ''

@@ -27,6 +27,7 @@ import UnsavedNotices from '@/workspace/UnsavedNotices.vue'
 import { useCaptionCommands } from '@/workspace/useCaptionCommands'
 import ChoicePanel from '@/styling/ChoicePanel.vue'
 import { useStyling } from '@/styling/stylingStore'
+import { useStyles } from '@/styling/stylesStore'
 import { useStylingCommands } from '@/styling/useStylingCommands'
 import FilmPanel from '@/workspace/film/FilmPanel.vue'
 import { useFilm } from '@/workspace/film/filmStore'
@@ -46,6 +47,7 @@ const player = usePlayer()
 const selection = useSelection()
 const timing = useTiming()
 const transcript = useTranscript()
+const styles = useStyles()
 const keySheet = ref(false)
 const finding = ref(false)
 /** Where captions are in view; the transcript looks for its words itself. */
@@ -115,7 +117,7 @@ useEventListener(window, 'click', async ({ detail }) => {
 useEventListener(window, 'keyup', letGo)
 // Closing the tab while an edit is on its way would lose it.
 useEventListener(window, 'beforeunload', (event) => {
-  if (tracks.saving !== 'saved' || transcript.saving !== 'saved') event.preventDefault()
+  if ([tracks.saving, transcript.saving, styles.saving].some((saving) => saving !== 'saved')) event.preventDefault()
 })
 </script>
 
@@ -189,6 +191,14 @@ useEventListener(window, 'beforeunload', (event) => {
 }
 .picture-first > .panel {
   grid-column: 4;
+}
+/* The stage is too narrow there for what has to be said. */
+.picture-first :deep(.notices) {
+  position: fixed;
+  top: 48px;
+  right: 0;
+  left: 72px;
+  z-index: 6;
 }
 .picture-first .edge {
   display: none;

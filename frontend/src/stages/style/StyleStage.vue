@@ -8,6 +8,7 @@ import { useCommands } from '@/kit/commands/commands'
 import PlacedIn from '@/kit/PlacedIn.vue'
 import { titleOf } from '@/kit/commands/titles'
 import { usePlayer } from '@/picture/playerStore'
+import { useHistory } from '@/session/historyStore'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import CaptionLine from '@/stages/style/CaptionLine.vue'
@@ -30,6 +31,7 @@ const selection = useSelection()
 const looks = useLooks()
 const styles = useStyles()
 const shelf = useShelf()
+const history = useHistory()
 
 const guides = useStorage('dunlin.style-guides', false)
 const passing = ref(false)
@@ -40,12 +42,15 @@ const scale = () => (document.querySelector('[data-surface]')?.clientWidth || 12
 const gestures = useGestures(scale)
 const window = useWindow()
 
+// What is stored of styles comes before anything is taken back.
+history.writers.add(styles.settled)
 onMounted(() => {
   looks.shown = true
   void styles.read()
   selection.stopWriting()
 })
 onBeforeUnmount(() => {
+  history.writers.delete(styles.settled)
   looks.shown = false
   looks.words = null
 })
