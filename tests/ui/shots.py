@@ -97,6 +97,18 @@ def take() -> None:
         page.find("[data-broken=reading-speed]:not(:empty)")
         shot("spec")
         server.http.patch(f"/api/projects/{DEMO['id']}", json={"spec_id": "streaming"})
+        _put_up_sign(server)
+        page.open(f"/project/{DEMO['id']}/style")
+        page.find("[data-style-panel] .rows")
+        page.find("[data-specimens][data-drawn]")
+        page.click(f"[data-card='{SIGN}']")
+        page.press("ENTER", "Ctrl+Shift+ARROW_RIGHT", "Ctrl+Shift+ARROW_RIGHT")
+        page.wait_text("[data-where-to]", "selected words")
+        page.find("[data-frame-colour]")
+        page.find(f"[data-overlay='{SIGN_MS}']")
+        shot("style")
+        page.press("ESCAPE")
+        page.server.post(f"/api/projects/{DEMO['id']}/undo", json={"targets": [_captions(server)]})
         page.open_project(DEMO, "bring-in")
         page.find("[data-captions-file]").send_keys(str(_damaged(data)))
         page.find("[data-take-in]")
@@ -105,11 +117,7 @@ def take() -> None:
         page.click("[data-recognise]")
         server.wait_for_job(DEMO["id"], "recognise", "done")
         page.wait_text("[data-make-captions]", "Make captions").is_enabled()
-        for number, name in enumerate(("Ilse Varga", "Tomas Brandt"), 1):
-            page.click("[data-add-speaker]")
-            wait_for(lambda n=number: len(page.all("[data-speaker-name]")) == n, name)
-            field = page.all("[data-speaker-name]")[-1]
-            field.send_keys(Keys.CONTROL, "a", Keys.NULL, name, Keys.ENTER)
+        wait_for(lambda: len(page.all("[data-speaker-name]")) == 2, "the speakers")
         page.press("HOME", *[">"] * 8, "1")
         page.all(".speakers li button")[0].click()
         page.press(*[">"] * 50, "2")
@@ -163,6 +171,29 @@ def take() -> None:
     finally:
         browser.quit()
         server.stop()
+
+
+SIGN, SIGN_MS = "sign", 57_280
+
+
+def _captions(server: Server) -> str:
+    return f"tracks/{server.get(f'/api/projects/{DEMO['id']}')['tracks'][0]['id']}/captions"
+
+
+def _put_up_sign(server: Server) -> None:
+    """A title that hangs on the picture, turned, with a word of its own colour."""
+    track = server.get(f"/api/projects/{DEMO['id']}")["tracks"][0]["id"]
+    sign = {
+        "id": SIGN, "in_ms": SIGN_MS, "out_ms": SIGN_MS + 3000, "style": "Sign",
+        "spans": [{"text": "Fog "}, {"text": "signal", "colour": "#F2B84B"}],
+        "placement": {"anchor": "middle", "align": "center", "x": 0.66, "y": 0.3},
+        "look": {"turn": -7.0, "tilt_y": 18.0},
+    }  # fmt: skip
+    server.post(
+        f"/api/tracks/{track}/edits",
+        json={"base_revision": server.get(f"/api/tracks/{track}")["revision"], "gesture": "sign",
+              "operation": {"kind": "insert-captions", "captions": [sign]}},
+    )  # fmt: skip
 
 
 _SCRIPT = """\

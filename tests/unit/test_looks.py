@@ -8,11 +8,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, Look, Placement, Span, plain_text, spans_of
-from dunlin.core.styles import STYLES, Script, event_lines, styled
+from dunlin.core.styles import STYLES, Script, StyleSheet, event_lines, styled
 from dunlin.core.styles.grounds import ground_outlines, path_of
+from dunlin.core.styles.holding import levels_of
 from dunlin.core.styles.layout import laid_out
 from dunlin.core.styles.measuring import text_width
 from dunlin.core.styles.motion import STILL, poses, with_hidden_end
+from dunlin.core.styles.paths import drawn_path
+from dunlin.core.styles.render_script import held_lines
 from dunlin.core.timecode import FrameRate, first_frame_from
 from tests.strategies import rates
 
@@ -188,3 +191,46 @@ def test_a_caption_is_uncovered_from_where_its_lines_begin_however_it_is_turned(
     assert len({height for _, height in lying}) == 1
     upright = windows(Look(comes="wipe", comes_ms=200, turn=90.0))
     assert upright == [pytest.approx((height, width), abs=0.3) for width, height in lying]
+
+
+def test_what_says_a_property_is_the_nearest_that_says_it_at_all() -> None:
+    named = {"Sign": Look(size=0.05, colour="#F5E7C8"), "Ilse": Look(colour="#F7E3B0")}
+    caption = Caption(
+        "a", 0, 1000, (Span("FOG ", italic=True), Span("SIGNAL", look=Look(font="Lora"))),
+        style="Sign", placement=Placement("top"), look=Look(turn=5.0),
+    )  # fmt: skip
+    levels = levels_of(caption, caption.spans[1:], named, None, "Ilse")
+    said = {name: level for name, level in levels.items() if level != "shipped"}
+    assert said == {
+        "size": "style", "colour": "speaker", "turn": "caption", "font": "words",
+        **dict.fromkeys(("anchor", "align", "x", "y", "width", "vertical"), "caption"),
+    }  # fmt: skip
+    assert levels_of(caption, caption.spans[:1], named, None, None)["italic"] == "words"
+    # A style that there is not any more is the track's.
+    other = replace(caption, style="Gone")
+    assert levels_of(other, (), named, "Sign", None)["size"] == "style"
+    assert levels_of(other, (), named, None, None)["size"] == "shipped"
+
+
+def test_held_lines_write_out_place_and_turn_in_each_event_and_stand_still() -> None:
+    look = Look(background="#8C3B22", line_spacing=1.2, comes="rise", goes="fade")
+    caption = Caption("a", 0, 2000, spans_of("FOG\nSIGNAL"), look=look)
+    lines = held_lines(caption, StyleSheet(), Script(1280, 720), FrameRate(25)).splitlines()
+    assert len(lines) == 3
+    for line in lines:
+        assert line.count("\\pos(") == 1
+        assert "\\frz0\\frx0\\fry0" in line
+        assert "\\org(" in line
+        assert "\\fad" not in line
+
+
+def test_a_window_is_an_outline_in_the_scripts_words_and_the_caption_is_seen_through_it() -> None:
+    bent = "M0.25 0.5 L0.75,0.5 Q0.75 1 0.5 1 C0.4 1 0.3 0.9 0.25 0.5 Z"
+    assert drawn_path(bent, 1280, 720, 1) == (
+        "m 320 360 l 960 360 b 960 600 853 720 640 720 b 512 720 384 648 320 360"
+    )
+    for keeps, code in ((None, "\\clip("), ("outside", "\\iclip(")):
+        look = Look(window="M0 0 L0.5 0 L0.5 1 Z", window_keeps=keeps)  # type: ignore[arg-type]
+        caption = Caption("a", 0, 2000, spans_of("FOG"), look=look)
+        lines = event_lines(caption, StyleSheet(), Script(1280, 720), FrameRate(25))
+        assert f"{code}4,m 0 0 l 5120 0 l 5120 5760)" in lines

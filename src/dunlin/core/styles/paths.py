@@ -4,10 +4,9 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import chain
 from typing import Literal, TypeAlias
 
-__all__ = ["Segment", "bounds_of", "drawn_path", "segments_of"]
+__all__ = ["Segment", "drawn_path", "segments_of"]
 
 Point: TypeAlias = tuple[float, float]
 
@@ -67,10 +66,3 @@ def _words(segments: tuple[Segment, ...], across: float, down: float) -> Iterato
 def _towards(end: Point, handle: Point) -> Point:
     """The handle of a cubic curve that goes as a quadratic one does: two thirds of the way to its handle."""
     return (end[0] + (handle[0] - end[0]) * 2 / 3, end[1] + (handle[1] - end[1]) * 2 / 3)
-
-
-def bounds_of(data: str) -> tuple[float, float, float, float]:
-    """Left, top, right and bottom of an outline and its handles."""
-    points = list(chain.from_iterable(segment.points for segment in segments_of(data)))
-    xs, ys = [x for x, _ in points], [y for _, y in points]
-    return min(xs), min(ys), max(xs), max(ys)
