@@ -108,7 +108,10 @@ def take() -> None:
         page.find(f"[data-overlay='{SIGN_MS}']")
         shot("style")
         page.press("ESCAPE")
-        page.server.post(f"/api/projects/{DEMO['id']}/undo", json={"targets": [_captions(server)]})
+        page.server.post(
+            f"/api/projects/{DEMO['id']}/undo",
+            json={"targets": [f"tracks/{_track(server)}/captions"]},
+        )
         page.open_project(DEMO, "bring-in")
         page.find("[data-captions-file]").send_keys(str(_damaged(data)))
         page.find("[data-take-in]")
@@ -176,13 +179,13 @@ def take() -> None:
 SIGN, SIGN_MS = "sign", 57_280
 
 
-def _captions(server: Server) -> str:
-    return f"tracks/{server.get(f'/api/projects/{DEMO['id']}')['tracks'][0]['id']}/captions"
+def _track(server: Server) -> str:
+    return str(server.get(f"/api/projects/{DEMO['id']}")["tracks"][0]["id"])
 
 
 def _put_up_sign(server: Server) -> None:
     """A title that hangs on the picture, turned, with a word of its own colour."""
-    track = server.get(f"/api/projects/{DEMO['id']}")["tracks"][0]["id"]
+    track = _track(server)
     sign = {
         "id": SIGN, "in_ms": SIGN_MS, "out_ms": SIGN_MS + 3000, "style": "Sign",
         "spans": [{"text": "Fog "}, {"text": "signal", "colour": "#F2B84B"}],
