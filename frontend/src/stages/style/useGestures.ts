@@ -25,8 +25,10 @@ const LEAST_FACTOR = 0.1
 /** Moves by key in a row are one step of undo. */
 const SAME_MOVES_MS = 1500
 
-/** As exact as a hundredth of a pixel of the largest picture. */
-const exact = (share: number) => Math.round(share * 1e6) / 1e6
+/** So exact that a place comes to the same hundredth of a pixel when it is drawn from what is stored. */
+const exact = (share: number) => Math.round(share * 1e8) / 1e8
+/** Hundredths of a pixel, which the script counts in. */
+const hundredths = (pixels: number) => Math.round(pixels * 100) / 100
 
 interface Taken {
   grip: Grip
@@ -104,6 +106,7 @@ export function useGestures(scale: () => number) {
       by = { x: dx + near.x, y: dy + near.y }
       guides.value = near.on
     }
+    by = { x: hundredths(by.x), y: hundredths(by.y) }
     show(
       [...now.frames].map(([id, one]) => [id, movedBy(one, by.x, by.y)]),
       [...now.lines].map(([id, lines]) => [id, shifted(lines, { dx: by.x, dy: by.y })]),

@@ -50,7 +50,9 @@ export function useWindow() {
     editing.value = false
   }
 
-  function draw(next: readonly Corner[]) {
+  function draw(wanted: readonly Corner[]) {
+    // As exact as it is stored, so that it is drawn the same before and after.
+    const next = cornersOfPath(pathOfCorners(wanted))
     live.value = next
     const id = selection.currentId
     const lines = id && (hand.held?.lines.get(id) ?? looks.byId.get(id)?.held)
