@@ -123,7 +123,9 @@ def test_what_is_dragged_is_drawn_as_it_is_stored(page: Page, styled) -> None:
 
 
 def still_film(page: Page) -> bytes:
-    """The film with its captions, without what the surface lays over it."""
+    """The film with its captions as they were asked for last, without what the surface lays over it."""
+    put = "const { put, drawn } = document.querySelector('.frame canvas').dataset; return put === drawn"
+    wait_for(lambda: page.script(put), "the captions to be drawn")
     page.script("document.querySelector('[data-surface]').style.opacity = 0")
     left, top, width, height = page.script(
         "const box = document.querySelector('.film').getBoundingClientRect();"

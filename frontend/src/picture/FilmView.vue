@@ -22,6 +22,7 @@ const video = ref<HTMLVideoElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
 let overlay: CaptionOverlay | null = null
 let held: readonly [number, number] = [0, 0]
+let puts = 0
 
 const film = computed(() => project.project?.film)
 const source = computed(() => (film.value?.playable ? `/api/films/${film.value.id}/file` : undefined))
@@ -99,12 +100,14 @@ async function putNear() {
   const from = Math.max(player.timeMs - BEFORE_MS, 0)
   held = [from === 0 ? -BEFORE_MS : from, player.timeMs + AFTER_MS]
   const { lines, head } = hand.held ?? { lines: null, head: null }
+  const turn = String(++puts)
+  if (canvas.value) canvas.value.dataset.put = turn
   await overlay.put(
     head ?? track.scriptHead,
     track.between(held[0], held[1]).map((caption) => lines?.get(caption.id) ?? caption.script),
   )
-  // How often captions were drawn anew: told for whoever waits for it.
-  if (canvas.value) canvas.value.dataset.drawn = String(Number(canvas.value.dataset.drawn ?? 0) + 1)
+  // Which of them is drawn: told for whoever waits for it.
+  if (canvas.value) canvas.value.dataset.drawn = turn
 }
 </script>
 

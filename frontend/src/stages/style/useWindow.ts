@@ -30,7 +30,10 @@ export function useWindow() {
   const keeps = computed(() => looks.current?.look.window_keeps ?? 'inside')
   const corners = computed<readonly Corner[] | null>(() => live.value ?? (stored.value ? cornersOfPath(stored.value) : null))
   const to = () => (looks.destination === 'words' ? 'caption' : looks.destination)
-  watch(() => selection.currentId, () => (editing.value = false))
+  watch(() => selection.currentId, () => {
+    editing.value = false
+    live.value = null
+  })
 
   /** Opens a window around the letters where there is none, to be moved and bent. */
   function open() {
@@ -42,7 +45,7 @@ export function useWindow() {
     const [left, top, right, bottom] = boundsOf(frame)
     const room = ROOM * height
     const box = boxOutline((left - room) / width, (top - room) / height, (right + room) / width, (bottom + room) / height)
-    void looks.settle({ window: pathOfCorners(box) }, undefined, to())
+    put(box)
   }
 
   /** Leaves it as it is. */
@@ -88,7 +91,13 @@ export function useWindow() {
     })
   }
 
-  const put = (next: readonly Corner[]) => void looks.settle({ window: pathOfCorners(next) }, undefined, to())
+  /** Has it so. Until that was read again, it is what there is to go on from. */
+  function put(next: readonly Corner[]) {
+    live.value = next
+    void looks.settle({ window: pathOfCorners(next) }, undefined, to()).then(() => {
+      if (live.value === next) live.value = null
+    })
+  }
 
   /** Moves all of it by pixels of the picture, by key. */
   function nudge(dx: number, dy: number) {
@@ -99,6 +108,7 @@ export function useWindow() {
 
   function takeAway() {
     editing.value = false
+    live.value = null
     void looks.settle({ window: null, window_keeps: null }, undefined, to())
   }
 
