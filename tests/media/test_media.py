@@ -17,6 +17,7 @@ from dunlin.engines.aligning import words_on_sound
 from dunlin.engines.sphinx_aligner import SphinxAligner
 from dunlin.media.backdrop import backdrop_in
 from dunlin.media.burn import burn
+from dunlin.media.drafts import whole_file
 from dunlin.media.ffmpeg import Cancelled, MediaError, reading
 from dunlin.media.peaks import peaks_info, peaks_slice, write_peaks
 from dunlin.media.probe import audio_streams, is_ten_bit, picture_ends_ms, probe
@@ -336,3 +337,21 @@ def test_a_script_is_fitted_along_with_the_sound_in_bounded_memory(
     blocks = (np.zeros(16_000 * 10, np.int16) for _ in range(17))
     assert len(words_on_sound(words, blocks, SphinxAligner())) == 40
     assert max(held) < 16_000 * 25
+
+
+def test_two_may_make_the_same_file_at_once_and_a_broken_one_leaves_nothing(tmp_path: Path) -> None:
+    file = tmp_path / "speech.json"
+    with whole_file(file) as one, whole_file(file) as other:
+        one.write_text("one")
+        other.write_text("other")
+    assert file.read_text() == "one"
+
+    def broken_off() -> None:
+        with whole_file(file) as draft:
+            draft.write_text("half")
+            raise OSError("full")
+
+    with pytest.raises(OSError, match="full"):
+        broken_off()
+    assert [path.name for path in tmp_path.iterdir()] == ["speech.json"]
+    assert file.read_text() == "one"

@@ -5,6 +5,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from dunlin.media.backdrop import BACKDROP_FILTER, backdrop_file
+from dunlin.media.drafts import whole_file
 from dunlin.media.ffmpeg import Cancelled, film_input, reading
 from dunlin.media.probe import Probe
 
@@ -35,19 +36,16 @@ def shot_changes(
         f"scale=192:-2:flags=fast_bilinear,scdet=threshold={_THRESHOLD},"
         "metadata=mode=print:file=-:direct=1"
     )
-    arguments = [*film_input(film), "-map", "0:v:0", "-an", "-vf", look, "-f", "null"]
-    draft = None
-    if folder:
-        draft = backdrop_file(folder).with_suffix(".draft")
+    if folder is None:
+        alone = ["-map", "0:v:0", "-an", "-vf", look, "-f", "null"]
+        return _told([*film_input(film), *alone], facts, progress, cancelled)
+    with whole_file(backdrop_file(folder)) as draft:
         both = f"[0:v:0]split[shots][small];[shots]{look}[told];[small]{BACKDROP_FILTER}[kept]"
         arguments = [
-            "-y", *film_input(film), "-filter_complex", both,
+            *film_input(film), "-filter_complex", both,
             "-map", "[kept]", "-f", "rawvideo", str(draft), "-map", "[told]", "-f", "null",
         ]  # fmt: skip
-    found = _told(arguments, facts, progress, cancelled)
-    if folder and draft:
-        draft.replace(backdrop_file(folder))
-    return found
+        return _told(arguments, facts, progress, cancelled)
 
 
 def _told(

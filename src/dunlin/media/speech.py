@@ -9,6 +9,7 @@ import numpy.typing as npt
 
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.core.speech.activity import Stretch, levels, speech_stretches
+from dunlin.media.drafts import whole_file
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.sound import speech_blocks
 
@@ -41,9 +42,8 @@ def find_speech(
             progress(min(done / total, 1.0))
 
     found = speech_stretches(levels(told()))
-    draft = folder / f"{_FILE}.draft"
-    draft.write_text(json.dumps([[stretch.start_ms, stretch.end_ms] for stretch in found]))
-    draft.replace(folder / _FILE)
+    with whole_file(folder / _FILE) as draft:
+        draft.write_text(json.dumps([[stretch.start_ms, stretch.end_ms] for stretch in found]))
     return found
 
 
