@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The captions as a list, each with the style that it names. */
+/** The captions as a list, each with the style that it names. A press leaves the keys with the picture. */
 import { computed, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
@@ -53,6 +53,7 @@ onMounted(() => requestAnimationFrame(showCurrent))
         :class="{ chosen: selection.ids.has(item.id), current: selection.currentId === item.id }"
         :style="{ '--speaker': colours.get(item.speaker ?? '') ?? 'var(--line)' }"
         :data-card="item.id"
+        @mousedown.prevent
         @click="press($event, item.id)"
       >
         <small class="time">{{ index + 1 }} · {{ shortClock(item.in_ms) }}<template v-if="item.style"> · <b>{{ item.style }}</b></template></small>
