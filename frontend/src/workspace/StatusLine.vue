@@ -27,7 +27,7 @@ const control = ref('')
 useEventListener(document, 'focusin', ({ target }) => {
   owner.value = ownerOf(target)
   // What is written in stands on the stage's own page; other fields are told as such.
-  control.value = target instanceof HTMLInputElement ? (target.dataset.keys ?? 'field') : ''
+  control.value = target instanceof HTMLInputElement ? (target.dataset.keys ?? 'field') : ((target as HTMLElement).dataset.keys ?? '')
 })
 useEventListener(document, 'focusout', () => ([owner.value, control.value] = ['stage', '']))
 const typing = computed(() => owner.value === 'text')

@@ -6,9 +6,11 @@ import { useStorage } from '@vueuse/core'
 
 import { useCommands } from '@/kit/commands/commands'
 import PlacedIn from '@/kit/PlacedIn.vue'
+import { snap } from '@/kit/time'
 import { titleOf } from '@/kit/commands/titles'
 import { usePlayer } from '@/picture/playerStore'
 import { useHistory } from '@/session/historyStore'
+import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import CaptionLine from '@/stages/style/CaptionLine.vue'
@@ -26,6 +28,7 @@ import { useStyles } from '@/styling/stylesStore'
 
 const { t } = useI18n()
 const track = useTrack()
+const project = useProject()
 const player = usePlayer()
 const selection = useSelection()
 const looks = useLooks()
@@ -55,12 +58,12 @@ onBeforeUnmount(() => {
   looks.words = null
 })
 
-/** What is selected is seen: the film goes to where it is shown. */
+/** What is selected is seen as it is at rest, neither coming nor going: the film goes to the middle of its time. */
 watch(
   [() => selection.currentId, () => track.loaded],
   () => {
     const caption = selection.current
-    if (caption && !player.playing && (player.timeMs < caption.in_ms || player.timeMs >= caption.out_ms)) player.place(caption.in_ms)
+    if (caption && !player.playing && (player.timeMs < caption.in_ms || player.timeMs >= caption.out_ms)) player.place(snap((caption.in_ms + caption.out_ms) / 2, project.rate))
   },
   { immediate: true },
 )
