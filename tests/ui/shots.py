@@ -105,7 +105,7 @@ def take() -> None:
         page.press("ENTER", "Ctrl+Shift+ARROW_RIGHT", "Ctrl+Shift+ARROW_RIGHT")
         page.wait_text("[data-where-to]", "selected words")
         page.find("[data-frame-colour]")
-        page.find(f"[data-overlay='{SIGN_MS}']")
+        page.find(f"[data-overlay='{SIGN_MS + 1520}']")
         shot("style")
         page.press("ESCAPE")
         page.server.post(
@@ -187,7 +187,7 @@ def _put_up_sign(server: Server) -> None:
     """A title that hangs on the picture, turned, with a word of its own colour."""
     track = _track(server)
     sign = {
-        "id": SIGN, "in_ms": SIGN_MS, "out_ms": SIGN_MS + 3000, "style": "Sign",
+        "id": SIGN, "in_ms": SIGN_MS, "out_ms": SIGN_MS + 3040, "style": "Sign",
         "spans": [{"text": "Fog "}, {"text": "signal", "colour": "#F2B84B"}],
         "placement": {"anchor": "middle", "align": "center", "x": 0.66, "y": 0.3},
         "look": {"turn": -7.0, "tilt_y": 18.0},
