@@ -29,7 +29,7 @@ from dunlin.store.log import Author, Step
 from dunlin.store.projects import UnknownProject
 from dunlin.work.folder import open_folder
 from dunlin.work.specs import keep_spec
-from dunlin.work.styles import change_style, give_speaker_style, keep_styles
+from dunlin.work.styles import give_speaker_style, keep_styles, styles_of_file
 
 __all__ = ["serve", "work"]
 
@@ -123,8 +123,10 @@ def _end_with_input(ending: threading.Event) -> None:
 def _style_demo(services: Services, speakers: Set[str | None]) -> None:
     """Its styles, those of its speakers by their names, and three that are kept for all projects."""
     keep_styles(services, read_styles((_DEMO / "kept.styles.json").read_bytes()), _DUNLIN)
-    for name, look in read_styles((_DEMO / "fog-bell.styles.json").read_bytes()).items():
-        change_style(services, services.projects.get(_DEMO_PROJECT), name, look, _DUNLIN)
+    styles = read_styles((_DEMO / "fog-bell.styles.json").read_bytes())
+    if step := styles_of_file(services.projects.get(_DEMO_PROJECT), styles):
+        services.log.edit(_DEMO_PROJECT, [step], _DUNLIN)
+    for name in styles:
         if name in speakers:
             project = services.projects.get(_DEMO_PROJECT)
             give_speaker_style(services, project, name, name, _DUNLIN)

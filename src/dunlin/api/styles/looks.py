@@ -13,16 +13,16 @@ from dunlin.core.captions.edits import Change, ChangeCaptions, apply
 from dunlin.core.captions.look import StyleName
 from dunlin.core.captions.model import sliced
 from dunlin.core.project.targets import SPEAKERS, STYLES, TRACKS
-from dunlin.core.specs import Setting
 from dunlin.core.styles import StyleSheet, event_lines, raised_by, script_head
 from dunlin.core.styles.contrast import Backdrop, Contrast, contrast_of
 from dunlin.core.styles.holding import Frame, Level, frame_of, levels_of, whole_look, words_look
-from dunlin.core.styles.picture import base_size
+from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.render_script import held_lines
 from dunlin.media.backdrop import backdrop_in
+from dunlin.media.burn import script_size
+from dunlin.media.probe import probe_from
 from dunlin.store.log import Author
 from dunlin.store.projects import Project
-from dunlin.work.judging import judge_of
 from dunlin.work.styles import sheet_of, styles_of_speakers
 
 __all__ = ["LooksRequest", "LooksView", "looks_view"]
@@ -106,20 +106,20 @@ def looks_view(
     track, revision = services.log.track(track_id)
     if request.changes:
         track = apply(track, ChangeCaptions(tuple(request.changes))).track
-    setting = judge_of(services, project, track_id).setting
+    picture = script_size(probe_from(project.film.facts))
     sheet = sheet_of(project, track_id, request.styles)
     backdrop = backdrop_in(services.film_folder(project.film))
     targets = [*track_targets(track_id), STYLES, SPEAKERS, TRACKS]
     can_undo, can_redo = services.log.history(project.id, targets, author.person)
     return LooksView(
         revision=revision,
-        width=setting.picture.width,
-        height=setting.picture.height,
-        base=base_size(setting.picture),
-        script_head=script_head(sheet, setting.picture),
+        width=picture.width,
+        height=picture.height,
+        base=base_size(picture),
+        script_head=script_head(sheet, picture),
         can_undo=can_undo,
         can_redo=can_redo,
-        captions=list(_views(project, track_id, track, sheet, request, setting, backdrop)),
+        captions=list(_views(project, track_id, track, sheet, request, picture, backdrop)),
     )
 
 
@@ -129,7 +129,7 @@ def _views(
     track: Track,
     sheet: StyleSheet,
     request: LooksRequest,
-    setting: Setting,
+    picture: Script,
     backdrop: Backdrop | None,
 ) -> Iterable[LookView]:
     named = {**project.styles, **request.styles}
@@ -139,12 +139,12 @@ def _views(
         if id_ not in track:
             continue
         caption = track.by_id[id_]
-        raised = raised_by(track, track.index(id_), sheet, setting.picture)
+        raised = raised_by(track, track.index(id_), sheet, picture)
         words = request.words if number == 0 else None
         spans = sliced(caption.spans, words.start, words.end) if words else ()
         speaker = speakers.get(caption.speaker or "")
         style = words_look(sheet.style_of(caption), spans)
-        frame = frame_of(caption, sheet, setting.picture, raised)
+        frame = frame_of(caption, sheet, picture, raised)
         yield LookView(
             id=id_,
             look=whole_look(style),
@@ -152,9 +152,7 @@ def _views(
             of_style=whole_look(sheet.named_of(caption)),
             levels=levels_of(caption, spans, named, default, speaker),
             frame=frame,
-            contrast=contrast_of(caption, style, frame, setting.picture, backdrop)
-            if frame
-            else None,
-            script=event_lines(caption, sheet, setting.picture, setting.rate, raised),
-            held=held_lines(caption, sheet, setting.picture, setting.rate, raised),
+            contrast=contrast_of(caption, style, frame, picture, backdrop) if frame else None,
+            script=event_lines(caption, sheet, picture, project.film.rate, raised),
+            held=held_lines(caption, sheet, picture, project.film.rate, raised),
         )

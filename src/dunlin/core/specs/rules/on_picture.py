@@ -5,12 +5,12 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from dunlin.core.captions.look import Look
-from dunlin.core.captions.model import Caption, Placement
+from dunlin.core.captions.model import Caption
 from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Broken, Candidate, Check, Place, Rule, Setting
 from dunlin.core.styles.contrast import contrast_of
 from dunlin.core.styles.holding import Frame, covered_by, frame_of
-from dunlin.core.styles.model import Style, style_of_words
+from dunlin.core.styles.model import Style, placement_of, style_of_words
 from dunlin.core.styles.picture import base_size
 from dunlin.core.styles.stacking import raised_by, stands_by_margin
 
@@ -88,9 +88,7 @@ def _inside(place: Place, setting: Setting) -> Iterator[Candidate]:
         left, top, right, bottom = covered_by(frame)
     dx = max(width * clear - left, 0) or min(width * (1 - clear) - right, 0)
     dy = max(height * clear - top, 0) or min(height * (1 - clear) - bottom, 0)
-    own = caption.placement or Placement(
-        style.anchor, style.align, None, None, style.width, style.vertical
-    )
+    own = caption.placement or placement_of(style)
     at = (round((frame.x + dx) / width, 5), round((frame.y + dy) / height, 5))
     yield (place.caption.id,), (replace(caption, placement=replace(own, x=at[0], y=at[1])),)
 
@@ -150,9 +148,7 @@ def _elsewhere(place: Place, setting: Setting) -> Iterator[Candidate]:
     """At the other edge of the picture, in the middle of it."""
     caption = place.caption
     style = setting.sheet.style_of(caption)
-    own = caption.placement or Placement(
-        style.anchor, style.align, None, None, style.width, style.vertical
-    )
+    own = caption.placement or placement_of(style)
     for anchor in ("top", "bottom", "middle"):
         if anchor != style.anchor or style.y is not None:
             moved = replace(own, anchor=anchor, x=None, y=None)
