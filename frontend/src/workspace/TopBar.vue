@@ -6,12 +6,11 @@ import { useI18n } from 'vue-i18n'
 import type { JobView, Spec } from '@/api/client'
 import { useProject } from '@/session/projectStore'
 import { useHistory } from '@/session/historyStore'
-import { useTrack, useTracks } from '@/session/tracksStore'
+import { useTrack } from '@/session/tracksStore'
 import { languageName } from '@/kit/i18n'
 import JobLine from '@/kit/JobLine.vue'
 import { light, lightChoice } from '@/kit/theme'
-import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
-import { useStyles } from '@/styling/stylesStore'
+import { useSaving } from '@/workspace/useSaving'
 import ProjectTitle from '@/workspace/ProjectTitle.vue'
 import CommandSearch from '@/workspace/CommandSearch.vue'
 import { titleOf } from '@/kit/commands/titles'
@@ -20,16 +19,9 @@ import { run } from '@/kit/commands/commands'
 const { t } = useI18n()
 const project = useProject()
 const track = useTrack()
-const tracks = useTracks()
 const history = useHistory()
-const transcript = useTranscript()
-const styles = useStyles()
 
-/** What is least saved of all that is written. */
-const saving = computed(() => {
-  const states = [tracks.saving, transcript.saving, styles.saving]
-  return states.find((state) => state === 'waiting') ?? states.find((state) => state === 'saving') ?? 'saved'
-})
+const saving = useSaving()
 const leading = computed<JobView | undefined>(() => project.busy.find((job) => job.state === 'running') ?? project.busy[0])
 function limits(spec: Spec): string {
   return [

@@ -11,6 +11,7 @@ import { useTracks } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import NoticeLine from '@/kit/NoticeLine.vue'
 import { useStyles } from '@/styling/stylesStore'
+import { useSaving } from '@/workspace/useSaving'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 
 const { t } = useI18n()
@@ -21,7 +22,8 @@ const history = useHistory()
 const people = usePeople()
 const selection = useSelection()
 
-const waiting = computed(() => [tracks.saving, transcript.saving, styles.saving].includes('waiting'))
+const saving = useSaving()
+const waiting = computed(() => saving.value === 'waiting')
 const count = computed(() => tracks.waitingCount + (transcript.saving === 'waiting' ? 1 : 0) + styles.waitingCount)
 const why = computed(() => asSentence(tracks.problem || transcript.problem || styles.problem))
 

@@ -9,11 +9,10 @@ import TransportBar from '@/picture/TransportBar.vue'
 import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { useHistory, type View } from '@/session/historyStore'
-import { useTrack, useTracks } from '@/session/tracksStore'
+import { useTrack } from '@/session/tracksStore'
 import { goTo, STAGES } from '@/router'
 import { useSelection } from '@/score/selectionStore'
 import { useTiming } from '@/stages/time/timingStore'
-import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 import { ownerOf } from '@/kit/commands/keys'
 import { dispatch, letGo, useCommands } from '@/kit/commands/commands'
 import CaptionMeters from '@/workspace/CaptionMeters.vue'
@@ -27,7 +26,7 @@ import UnsavedNotices from '@/workspace/UnsavedNotices.vue'
 import { useCaptionCommands } from '@/workspace/useCaptionCommands'
 import ChoicePanel from '@/styling/ChoicePanel.vue'
 import { useStyling } from '@/styling/stylingStore'
-import { useStyles } from '@/styling/stylesStore'
+import { useSaving } from '@/workspace/useSaving'
 import { useStylingCommands } from '@/styling/useStylingCommands'
 import FilmPanel from '@/workspace/film/FilmPanel.vue'
 import { useFilm } from '@/workspace/film/filmStore'
@@ -41,13 +40,11 @@ const { t } = useI18n()
 const route = useRoute()
 const project = useProject()
 const track = useTrack()
-const tracks = useTracks()
 const history = useHistory()
 const player = usePlayer()
 const selection = useSelection()
 const timing = useTiming()
-const transcript = useTranscript()
-const styles = useStyles()
+const saving = useSaving()
 const keySheet = ref(false)
 const finding = ref(false)
 /** Where captions are in view; the transcript looks for its words itself. */
@@ -117,7 +114,7 @@ useEventListener(window, 'click', async ({ detail }) => {
 useEventListener(window, 'keyup', letGo)
 // Closing the tab while an edit is on its way would lose it.
 useEventListener(window, 'beforeunload', (event) => {
-  if ([tracks.saving, transcript.saving, styles.saving].some((saving) => saving !== 'saved')) event.preventDefault()
+  if (saving.value !== 'saved') event.preventDefault()
 })
 </script>
 

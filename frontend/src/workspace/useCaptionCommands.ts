@@ -8,6 +8,7 @@ import { type Caption, indexAt } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useHistory } from '@/session/historyStore'
 import { retiming } from '@/session/merging'
+import { repeatedGesture } from '@/session/repeats'
 import { newCaption, newId, useTrack } from '@/session/tracksStore'
 import { nudgedBy, useNudge } from '@/score/nudge'
 import { useFollowSpoken, useSelection } from '@/score/selectionStore'
@@ -15,8 +16,6 @@ import { type Command, keysWaitFor, useCommands } from '@/kit/commands/commands'
 import { moveFrames, snap } from '@/kit/time'
 
 const NEW_CAPTION_MS = 2000
-/** Presses of one nudge key in a row are one step of undo. */
-const SAME_NUDGE_MS = 1500
 
 export function useCaptionCommands() {
   const track = useTrack()
@@ -50,12 +49,10 @@ export function useCaptionCommands() {
   }
 
   const nudgeStep = useNudge()
-  let nudged = { what: '', at: 0, gesture: '' }
+  const nudgeGesture = repeatedGesture()
 
   function nudge(what: 'in' | 'out' | 'whole', direction: 1 | -1) {
-    const now = performance.now()
-    const same = nudged.what === what && now - nudged.at < SAME_NUDGE_MS
-    nudged = { what, at: now, gesture: same ? nudged.gesture : newId() }
+    const gesture = nudgeGesture(what)
     const by = (ms: number) => nudgedBy(ms, direction, nudgeStep.value, project.rate)
     const move = (caption: Caption) => {
       const in_ms = what === 'out' ? caption.in_ms : by(caption.in_ms)
@@ -65,7 +62,7 @@ export function useCaptionCommands() {
       return { caption: caption.id, in_ms, out_ms }
     }
     const times = selection.selected.map(move)
-    if (times.every((entry) => entry.out_ms > entry.in_ms)) retime(times, nudged.gesture)
+    if (times.every((entry) => entry.out_ms > entry.in_ms)) retime(times, gesture)
   }
 
   function insert() {

@@ -3,15 +3,12 @@
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { newId } from '@/session/identity'
+import { repeatedGesture } from '@/session/repeats'
 import { useLooks } from '@/stages/style/looksStore'
 import { NUMBERS, type Property, shownNumber, storedNumber } from '@/stages/style/properties'
 import { useProperty } from '@/stages/style/useProperty'
 
 const props = defineProps<{ property: Property; placeholder?: string }>()
-
-/** Steps in a row are one step of undo. */
-const SAME_STEPS_MS = 1500
 
 const { t } = useI18n()
 const looks = useLooks()
@@ -23,7 +20,7 @@ const typed = ref('')
 const wrong = ref(false)
 watch(shown, (text) => (typed.value = text), { immediate: true })
 
-let stepped = { at: 0, gesture: '' }
+const stepGesture = repeatedGesture()
 
 function take(next: number, gesture?: string) {
   wrong.value = false
@@ -43,10 +40,8 @@ function step(direction: 1 | -1, event: KeyboardEvent) {
   const from = storedNumber(kind, typed.value, looks.base) ?? 0
   const shownNow = shownNumber(kind, from, looks.base) + direction * kind.step * (event.shiftKey ? 10 : 1)
   const next = storedNumber(kind, String(shownNow), looks.base)!
-  const now = performance.now()
-  stepped = { at: now, gesture: now - stepped.at < SAME_STEPS_MS ? stepped.gesture : newId() }
   typed.value = String(shownNumber(kind, next, looks.base))
-  take(next, stepped.gesture)
+  take(next, stepGesture(props.property))
 }
 
 function undoTyping(event: KeyboardEvent) {

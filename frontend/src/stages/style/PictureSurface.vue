@@ -29,8 +29,8 @@ const glass = ref<InstanceType<typeof ColourGlass> | null>(null)
 
 const surface = ref<SVGSVGElement | null>(null)
 const shownSize = useElementSize(surface)
-const width = computed(() => looks.view?.width ?? 1280)
-const height = computed(() => looks.view?.height ?? 720)
+const width = computed(() => looks.size.width)
+const height = computed(() => looks.size.height)
 const scale = computed(() => (shownSize.width.value || width.value) / width.value)
 /** So many pixels of the screen, in those of the picture. */
 const px = (pixels: number) => pixels / scale.value

@@ -6,7 +6,7 @@ import { useI18n } from 'vue-i18n'
 import LevelMark from '@/stages/style/LevelMark.vue'
 import { useLooks } from '@/stages/style/looksStore'
 import type { Property } from '@/stages/style/properties'
-import { type Level, useProperty } from '@/stages/style/useProperty'
+import { HEIGHT, useProperty } from '@/stages/style/useProperty'
 
 const props = defineProps<{ label: string; properties: readonly Property[] }>()
 
@@ -14,7 +14,6 @@ const { t } = useI18n()
 const looks = useLooks()
 const each = props.properties.map((property) => useProperty(property))
 
-const HEIGHT: readonly Level[] = ['shipped', 'style', 'speaker', 'caption', 'words']
 const level = computed(() => each.map((one) => one.level.value).reduce((a, b) => (HEIGHT.indexOf(b) > HEIGHT.indexOf(a) ? b : a)))
 const own = computed(() => level.value === looks.destination)
 const covered = computed(() => each.some((one) => one.covered.value))

@@ -72,7 +72,7 @@ onBeforeUnmount(() => overlay?.destroy())
 const { frame, onFrame } = useFrame()
 /** What the film shows now lies behind them all. */
 onFrame(() => {
-  const { width, height } = looks.view ?? { width: 1280, height: 720 }
+  const { width, height } = looks.size
   const shown = frame(width, height)
   if (!shown) return
   const taken = document.createElement('canvas')

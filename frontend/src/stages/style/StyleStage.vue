@@ -41,7 +41,7 @@ const passing = ref(false)
 /** Whether fonts are tried out in the place of styles. */
 const trying = ref(false)
 const line = ref<InstanceType<typeof CaptionLine> | null>(null)
-const scale = () => (document.querySelector('[data-surface]')?.clientWidth || 1280) / (looks.view?.width ?? 1280)
+const scale = () => (document.querySelector('[data-surface]')?.clientWidth || 1280) / looks.size.width
 const gestures = useGestures(scale)
 const window = useWindow()
 

@@ -16,8 +16,8 @@ const emit = defineEmits<{ take: [event: PointerEvent, grip: WindowGrip] }>()
 
 const { t } = useI18n()
 const looks = useLooks()
-const width = computed(() => looks.view?.width ?? 1280)
-const height = computed(() => looks.view?.height ?? 720)
+const width = computed(() => looks.size.width)
+const height = computed(() => looks.size.height)
 const corners = computed(() => props.window.corners.value ?? [])
 const path = computed(() => {
   const at = (x: number, y: number) => `${x * width.value} ${y * height.value}`

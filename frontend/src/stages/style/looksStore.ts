@@ -53,6 +53,8 @@ export const useLooks = defineStore('looks', () => {
   const byId = computed(() => new Map((view.value?.captions ?? []).map((look) => [look.id, look])))
   const current = computed(() => (selection.currentId ? byId.value.get(selection.currentId) : undefined))
   const base = computed(() => view.value?.base ?? 720)
+  /** Of the picture that places and frames are on, in its pixels. */
+  const size = computed(() => ({ width: view.value?.width ?? 1280, height: view.value?.height ?? 720 }))
   /** Captions that the film shows now. */
   const onPicture = computed(() => track.between(player.timeMs, player.timeMs + 1))
   const frameOf = (id: string) => frames.value.get(id) ?? byId.value.get(id)?.frame ?? null
@@ -63,6 +65,8 @@ export const useLooks = defineStore('looks', () => {
     if (words.value && wanted.value !== 'style' && wanted.value !== 'speaker') return 'words'
     return wanted.value === 'words' ? 'caption' : wanted.value
   })
+  /** Places go to captions also while words are chosen: words have none of their own. */
+  const placeDestination = computed(() => (destination.value === 'words' ? 'caption' : destination.value))
   /** The style that the current caption is set in: its own, or that of captions that name none. */
   const styleName = computed(() => {
     const own = selection.current?.style
@@ -169,6 +173,13 @@ export const useLooks = defineStore('looks', () => {
     return tryOnce()
   }
 
+  /** Draws lines in the place of those of captions that are in hand, beside what is in hand already. */
+  function drawLines(lines: Iterable<readonly [string, string]>) {
+    hand.held = { lines: new Map([...(hand.held?.lines ?? []), ...lines]), head: hand.held?.head ?? null }
+  }
+  /** The lines that a hand goes on from. */
+  const linesOf = (id: string) => hand.held?.lines.get(id) ?? byId.value.get(id)?.held
+
   /** Takes hold: from now on what is drawn is what the hand makes, until `letGo`. */
   function hold() {
     busy.value++
@@ -213,7 +224,7 @@ export const useLooks = defineStore('looks', () => {
   }
 
   return {
-    view, shown, words, wanted, destination, styleName, frames, byId, current, base, onPicture, asked, busy, frameOf,
+    view, shown, words, wanted, destination, styleName, frames, byId, current, base, size, onPicture, placeDestination, drawLines, linesOf, asked, busy, frameOf,
     read, planned, tryOut, hold, letGo, set, settle,
   }
 })

@@ -2,10 +2,10 @@
  * What a hand does to captions on the picture: move, grow, turn, tilt, and set the width of their lines. Each is drawn as it
  * goes on and stored once, when it is let go.
  */
-import { computed, shallowRef } from 'vue'
+import { shallowRef } from 'vue'
 
-import { useHand } from '@/picture/handStore'
 import { newId } from '@/session/identity'
+import { repeatedGesture } from '@/session/repeats'
 import { useSelection } from '@/score/selectionStore'
 import { boundsOf, direction, type Frame, inHalfTurn, movedBy, type Point, scaledBy } from '@/stages/style/frames'
 import { type Guide, guidesOf, snapped } from '@/stages/style/guides'
@@ -22,8 +22,6 @@ const [EVEN_TURN, NEAR_TURN] = [15, 2]
 /** Degrees of tilt for a pixel of the screen. */
 const TILT_PER_PX = 0.5
 const LEAST_FACTOR = 0.1
-/** Moves by key in a row are one step of undo. */
-const SAME_MOVES_MS = 1500
 
 /** So exact that a place comes to the same hundredth of a pixel when it is drawn from what is stored. */
 const exact = (share: number) => Math.round(share * 1e8) / 1e8
@@ -45,22 +43,18 @@ interface Taken {
 export function useGestures(scale: () => number) {
   const looks = useLooks()
   const selection = useSelection()
-  const hand = useHand()
   const taken = shallowRef<Taken | null>(null)
   const guides = shallowRef<readonly Guide[]>([])
   /** What the gesture is at, in figures beside the frame. */
   const figure = shallowRef<{ kind: Grip; value: number } | null>(null)
 
   const selected = () => selection.selected.map(({ id }) => id).filter((id) => looks.byId.has(id))
-  const size = computed(() => ({ width: looks.view?.width ?? 1280, height: looks.view?.height ?? 720 }))
-  /** Places go to captions also while words are chosen: words have none of their own. */
-  const destination = () => (looks.destination === 'words' ? 'caption' : looks.destination)
 
   function current(): Pick<Taken, 'frames' | 'lines'> {
     const ids = selected()
     return {
       frames: new Map(ids.flatMap((id) => (looks.frameOf(id) ? [[id, looks.frameOf(id)!] as const] : []))),
-      lines: new Map(ids.map((id) => [id, hand.held?.lines.get(id) ?? looks.byId.get(id)!.held])),
+      lines: new Map(ids.map((id) => [id, looks.linesOf(id)!])),
     }
   }
 
@@ -75,7 +69,7 @@ export function useGestures(scale: () => number) {
 
   function show(frames: Iterable<readonly [string, Frame]>, lines?: Iterable<readonly [string, string]>) {
     looks.frames = new Map([...looks.frames, ...frames])
-    if (lines) hand.held = { lines: new Map([...(hand.held?.lines ?? []), ...lines]), head: hand.held?.head ?? null }
+    if (lines) looks.drawLines(lines)
   }
 
   /** @param free whether nothing draws it near */
@@ -101,7 +95,7 @@ export function useGestures(scale: () => number) {
     if (!free) {
       const chosen = new Set(now.frames.keys())
       const others = looks.onPicture.filter(({ id }) => !chosen.has(id)).flatMap(({ id }) => looks.frameOf(id) ?? [])
-      const all = guidesOf(size.value.width, size.value.height, others.map(boundsOf))
+      const all = guidesOf(looks.size.width, looks.size.height, others.map(boundsOf))
       const near = snapped(boundsOf(movedBy(frame, dx, dy)), all, SNAP_PX / scale())
       by = { x: dx + near.x, y: dy + near.y }
       guides.value = near.on
@@ -117,7 +111,7 @@ export function useGestures(scale: () => number) {
   /** Where a caption is now, as it is stored. */
   function placeOf(id: string): Values {
     const frame = looks.frameOf(id)
-    return frame ? { x: inPicture(frame.x / size.value.width), y: inPicture(frame.y / size.value.height) } : {}
+    return frame ? { x: inPicture(frame.x / looks.size.width), y: inPicture(frame.y / looks.size.height) } : {}
   }
   const inPicture = (share: number) => Math.min(Math.max(exact(share), 0), 1)
 
@@ -154,7 +148,7 @@ export function useGestures(scale: () => number) {
     show([...now.frames].map(([id, one]) => [id, scaledBy(one, by)]))
     figure.value = { kind: 'size', value: Math.round(sized(now.id).size! * looks.base) }
     now.values = sized
-    void looks.tryOut((caption) => sized(caption.id), destination())
+    void looks.tryOut((caption) => sized(caption.id), looks.placeDestination)
   }
 
   function widen(now: Taken, frame: Frame, to: Point) {
@@ -162,13 +156,13 @@ export function useGestures(scale: () => number) {
     const angle = (-frame.turned * Math.PI) / 180
     const along = (to.x - frame.x) * Math.cos(angle) - (to.y - frame.y) * Math.sin(angle)
     const reach = look.align === 'center' ? Math.abs(along) * 2 : Math.abs(along)
-    const width = Math.min(Math.max(reach / size.value.width, 0.02), 1)
+    const width = Math.min(Math.max(reach / looks.size.width, 0.02), 1)
     const left = look.align === 'center' ? frame.x - reach / 2 : look.align === 'left' ? frame.x : frame.x - reach
     show([[now.id, { ...frame, left, right: left + reach }]])
     figure.value = { kind: 'width', value: Math.round(width * 100) }
     const values = { width: exact(width) }
     now.values = () => values
-    void looks.tryOut(() => values, destination())
+    void looks.tryOut(() => values, looks.placeDestination)
   }
 
   /** Lets go: what was done is stored, in one step. Gives whether something was. */
@@ -181,7 +175,7 @@ export function useGestures(scale: () => number) {
     const { values } = now
     // Places are taken down before the frames are given back.
     const plan = values && new Map([...now.frames.keys()].map((id) => [id, values(id)]))
-    void looks.letGo(plan ? looks.set((caption) => plan.get(caption.id) ?? {}, newId(), destination()) : Promise.resolve())
+    void looks.letGo(plan ? looks.set((caption) => plan.get(caption.id) ?? {}, newId(), looks.placeDestination) : Promise.resolve())
     return now.moved
   }
 
@@ -192,13 +186,7 @@ export function useGestures(scale: () => number) {
     release()
   }
 
-  let last = { at: 0, gesture: '', what: '' }
-  /** The name of a gesture of keys that goes on for as long as they are pressed soon one after the other. */
-  function keyGesture(what: string): string {
-    const now = performance.now()
-    last = { at: now, what, gesture: last.what === what && now - last.at < SAME_MOVES_MS ? last.gesture : newId() }
-    return last.gesture
-  }
+  const keyGesture = repeatedGesture()
 
   /** Moves what is selected by pixels of the picture, by key. */
   function nudge(dx: number, dy: number) {
@@ -211,7 +199,7 @@ export function useGestures(scale: () => number) {
       [...lines].map(([id, one]) => [id, shifted(one, { dx, dy })]),
     )
     const plan = new Map([...frames.keys()].map((id) => [id, placeOf(id)]))
-    void looks.letGo(looks.set((caption) => plan.get(caption.id) ?? {}, keyGesture('move'), destination()))
+    void looks.letGo(looks.set((caption) => plan.get(caption.id) ?? {}, keyGesture('move'), looks.placeDestination))
   }
 
   /** Makes what is selected larger or smaller by a pixel of its letters' height, by key. */

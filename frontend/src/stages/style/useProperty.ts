@@ -4,12 +4,12 @@ import { computed } from 'vue'
 import { useSelection } from '@/score/selectionStore'
 import { useLooks } from '@/stages/style/looksStore'
 import { ofWords, type Property } from '@/stages/style/properties'
-import type { Values } from '@/styling/looks'
-import type { Look } from '@/styling/looks'
+import type { Look, Values } from '@/styling/looks'
 
 export type Level = 'words' | 'caption' | 'speaker' | 'style' | 'shipped'
 
-const HEIGHT: readonly Level[] = ['shipped', 'style', 'speaker', 'caption', 'words']
+/** The lowest first. */
+export const HEIGHT: readonly Level[] = ['shipped', 'style', 'speaker', 'caption', 'words']
 
 export function useProperty<P extends Property>(property: P) {
   const looks = useLooks()

@@ -1,7 +1,6 @@
 /** The window that a caption is seen through, or behind, as it is drawn on the picture: moved, bent, and given more corners. */
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { useHand } from '@/picture/handStore'
 import { useSelection } from '@/score/selectionStore'
 import { boundsOf, type Point } from '@/stages/style/frames'
 import { useLooks } from '@/stages/style/looksStore'
@@ -20,16 +19,13 @@ const FEWEST = 3
 export function useWindow() {
   const looks = useLooks()
   const selection = useSelection()
-  const hand = useHand()
   const editing = ref(false)
   const live = shallowRef<readonly Corner[] | null>(null)
   const taken = shallowRef<{ grip: WindowGrip; at: Point; before: readonly Corner[] } | null>(null)
 
-  const size = computed(() => ({ width: looks.view?.width ?? 1280, height: looks.view?.height ?? 720 }))
   const stored = computed(() => looks.current?.look.window ?? null)
   const keeps = computed(() => looks.current?.look.window_keeps ?? 'inside')
   const corners = computed<readonly Corner[] | null>(() => live.value ?? (stored.value ? cornersOfPath(stored.value) : null))
-  const to = () => (looks.destination === 'words' ? 'caption' : looks.destination)
   watch(() => selection.currentId, () => {
     editing.value = false
     live.value = null
@@ -41,7 +37,7 @@ export function useWindow() {
     if (!frame) return
     editing.value = true
     if (stored.value) return
-    const { width, height } = size.value
+    const { width, height } = looks.size
     const [left, top, right, bottom] = boundsOf(frame)
     const room = ROOM * height
     const box = boxOutline((left - room) / width, (top - room) / height, (right + room) / width, (bottom + room) / height)
@@ -58,13 +54,13 @@ export function useWindow() {
     const next = cornersOfPath(pathOfCorners(wanted))
     live.value = next
     const id = selection.currentId
-    const lines = id && (hand.held?.lines.get(id) ?? looks.byId.get(id)?.held)
+    const lines = id && looks.linesOf(id)
     if (!id || !lines) return
-    const { width, height } = size.value
-    hand.held = { head: hand.held?.head ?? null, lines: new Map([...(hand.held?.lines ?? []), [id, seenThrough(lines, next, keeps.value, width, height)]]) }
+    const { width, height } = looks.size
+    looks.drawLines([[id, seenThrough(lines, next, keeps.value, width, height)]])
   }
 
-  const part = (point: Point): Point => ({ x: point.x / size.value.width, y: point.y / size.value.height })
+  const part = (point: Point): Point => ({ x: point.x / looks.size.width, y: point.y / looks.size.height })
 
   function take(grip: WindowGrip, at: Point) {
     if (!corners.value || taken.value) return
@@ -86,7 +82,7 @@ export function useWindow() {
     if (!now) return
     taken.value = null
     const next = live.value
-    void looks.letGo(next && next !== now.before ? looks.set({ window: pathOfCorners(next) }, undefined, to()) : Promise.resolve()).then(() => {
+    void looks.letGo(next && next !== now.before ? looks.set({ window: pathOfCorners(next) }, undefined, looks.placeDestination) : Promise.resolve()).then(() => {
       if (!taken.value) live.value = null
     })
   }
@@ -94,14 +90,14 @@ export function useWindow() {
   /** Has it so. Until that was read again, it is what there is to go on from. */
   function put(next: readonly Corner[]) {
     live.value = next
-    void looks.settle({ window: pathOfCorners(next) }, undefined, to()).then(() => {
+    void looks.settle({ window: pathOfCorners(next) }, undefined, looks.placeDestination).then(() => {
       if (live.value === next) live.value = null
     })
   }
 
   /** Moves all of it by pixels of the picture, by key. */
   function nudge(dx: number, dy: number) {
-    if (corners.value) put(movedOutline(corners.value, dx / size.value.width, dy / size.value.height))
+    if (corners.value) put(movedOutline(corners.value, dx / looks.size.width, dy / looks.size.height))
   }
   const addCorner = (index: number) => corners.value && put(withCorner(corners.value, index))
   const removeCorner = (index: number) => corners.value && corners.value.length > FEWEST && put(corners.value.filter((_, n) => n !== index))
@@ -109,7 +105,7 @@ export function useWindow() {
   function takeAway() {
     editing.value = false
     live.value = null
-    void looks.settle({ window: null, window_keeps: null }, undefined, to())
+    void looks.settle({ window: null, window_keeps: null }, undefined, looks.placeDestination)
   }
 
   return { editing, corners, taken, open, close, take, drag, release, nudge, addCorner, removeCorner, takeAway }

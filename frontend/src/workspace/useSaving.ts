@@ -1,0 +1,14 @@
+/** How far all that was done is stored: of what is least saved. */
+import { computed } from 'vue'
+
+import { useTracks } from '@/session/tracksStore'
+import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
+import { useStyles } from '@/styling/stylesStore'
+
+export function useSaving() {
+  const sources = [useTracks(), useTranscript(), useStyles()]
+  return computed(() => {
+    const states = sources.map(({ saving }) => saving)
+    return states.find((state) => state === 'waiting') ?? states.find((state) => state === 'saving') ?? 'saved'
+  })
+}
