@@ -122,7 +122,7 @@ def test_what_is_dragged_is_drawn_as_it_is_stored(page: Page, styled) -> None:
     wait_for(lambda: still_film(page) == drag_picture, "the same picture once it is stored")
 
 
-PUT = "const { put, drawn } = document.querySelector('.frame canvas').dataset; return put === drawn ? put : ''"
+PUT = "const { asked, drawn } = document.querySelector('.frame canvas').dataset; return asked === drawn ? asked : ''"
 
 
 def still_film(page: Page) -> bytes:

@@ -101,7 +101,7 @@ async function putNear() {
   held = [from === 0 ? -BEFORE_MS : from, player.timeMs + AFTER_MS]
   const { lines, head } = hand.held ?? { lines: null, head: null }
   const turn = String(++puts)
-  if (canvas.value) canvas.value.dataset.put = turn
+  if (canvas.value) canvas.value.dataset.asked = turn
   await overlay.put(
     head ?? track.scriptHead,
     track.between(held[0], held[1]).map((caption) => lines?.get(caption.id) ?? caption.script),
