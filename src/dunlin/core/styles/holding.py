@@ -2,12 +2,14 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
+from functools import lru_cache
 from math import cos, radians, sin
 from typing import Literal, TypeAlias
 
+from dunlin.core.captions.letter_case import in_case
 from dunlin.core.captions.look import PROPERTIES, Look, said_by
 from dunlin.core.captions.model import Caption, Span
-from dunlin.core.styles.layout import laid_out, turned_about
+from dunlin.core.styles.layout import Layout, laid_out, turned_about
 from dunlin.core.styles.model import (
     Style,
     StyleSheet,
@@ -16,7 +18,7 @@ from dunlin.core.styles.model import (
     style_of_words,
 )
 from dunlin.core.styles.picture import Script
-from dunlin.core.styles.wrapping import wrapped_caption
+from dunlin.core.styles.wrapping import wrapped
 
 __all__ = ["Frame", "Level", "covered_by", "frame_of", "levels_of", "whole_look", "words_look"]
 
@@ -58,7 +60,7 @@ def frame_of(
     if not caption.text.strip():
         return None
     style = sheet.style_of(caption)
-    layout = laid_out(wrapped_caption(caption, style, picture), style, picture)
+    layout = _layout_of(caption.spans, style, picture)
     down = (raised or 0.0) * (-1 if style.anchor == "bottom" else 1)
     left, top, right, bottom = layout.box
     x, y = layout.point
@@ -66,6 +68,12 @@ def frame_of(
     return Frame(
         left, top + down, right, bottom + down, x, y + down, turned, style.tilt_x, style.tilt_y
     )
+
+
+# Several rules ask where a caption is, and a mend asks it of all around it for each thing that it tries.
+@lru_cache(4096)
+def _layout_of(spans: tuple[Span, ...], style: Style, picture: Script) -> Layout:
+    return laid_out(wrapped(in_case(spans, style.case), style, picture), style, picture)
 
 
 def covered_by(frame: Frame) -> tuple[float, float, float, float]:

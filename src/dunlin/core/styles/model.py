@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from functools import lru_cache
 from typing import Any, Literal
 
 from dunlin.core.captions.look import PROPERTIES, Case, Entrance, Look, Weight, said_by
@@ -133,11 +134,15 @@ def style_of_words(style: Style, span: Span) -> Style:
     is in CSS Fonts 4, 2.2.1."""
     if span.is_plain:
         return style
+    return _with_words(style, look_of_span(span), span.bold)
+
+
+# The words of a caption are measured over and over while its lines are broken.
+@lru_cache(1024)
+def _with_words(style: Style, look: Look, bold: bool) -> Style:
     # The ground behind a caption is drawn once, and is not that of words in it.
-    look = styled(replace(style, background=None), look_of_span(span))
-    if span.bold and not (span.look and span.look.weight):
-        return replace(look, weight=bolder(style.weight))
-    return look
+    words = styled(replace(style, background=None), look)
+    return replace(words, weight=bolder(style.weight)) if bold and not look.weight else words
 
 
 def bolder(weight: Weight) -> Weight:
