@@ -38,7 +38,7 @@ class Films(Mapping[str, Path]):
     """Films by what is particular about them, each made when it is asked for first."""
 
     _FILES = (
-        "short.mp4", "minute.mp4", "silent.mp4", "sound.wav", "old.avi", "rotated.mp4", "odd.mkv",
+        "short.mp4", "minute.mp4", "half.mp4", "talk.m4a", "plain.mp4", "silent.mp4", "sound.wav", "old.avi", "rotated.mp4", "odd.mkv",
         "ntsc.mp4", "varying.mp4", "two-sounds.mkv", "late-index.mp4", "sound-ends.mp4",
         "cut-off.mp4", "no-index.mp4",
     )  # fmt: skip
@@ -64,8 +64,18 @@ class Films(Mapping[str, Path]):
             ffmpeg("-ss", "6", "-t", "8", "-i", str(FILM), "-c:v", "libx264", "-preset", "ultrafast",
                    "-movflags", "+faststart", to)  # fmt: skip
             return
-        if name == "minute":
-            ffmpeg("-i", str(FILM), "-t", "60", "-c", "copy", to)
+        if name in _SECONDS_OF_DEMO:
+            ffmpeg("-i", str(FILM), "-t", _SECONDS_OF_DEMO[name], "-c", "copy", to)
+            return
+        if name == "talk":
+            # All that is said in the demo film, where nobody looks at the picture.
+            ffmpeg("-i", str(FILM), "-vn", "-c:a", "copy", to)
+            return
+        if name == "plain":
+            # Long to be drawn on, quick to be looked through: small, of one colour, without sound.
+            ffmpeg(
+                "-f", "lavfi", "-i", "color=navy:s=320x180:r=25:d=120", "-preset", "ultrafast", to
+            )
             return
         if name == "rotated":
             ffmpeg("-display_rotation", "90", "-i", str(self["short"]), "-c", "copy", to)
@@ -77,6 +87,7 @@ class Films(Mapping[str, Path]):
         ffmpeg("-i", str(self["short"]), *_MADE_OF_SHORT[name], to)
 
 
+_SECONDS_OF_DEMO = {"minute": "60", "half": "36"}
 _HALF_OF = {"cut-off": "short", "no-index": "late-index"}
 _MADE_OF_SHORT = {
     "silent": ("-an", "-c", "copy"),

@@ -11,7 +11,7 @@ from pathlib import Path
 import httpx
 import pytest
 
-from tests.conftest import DEMO, FILM
+from tests.conftest import DEMO
 from tests.server import Server, wait_for
 
 
@@ -79,8 +79,8 @@ def test_words_come_while_they_are_heard_and_become_captions(server: Server, fil
     assert min(abs(second["in_ms"] - start) for start in starts) <= 40
 
 
-def test_a_waiting_job_is_called_off_at_once(server: Server) -> None:
-    project = server.upload(FILM)
+def test_a_waiting_job_is_called_off_at_once(server: Server, films) -> None:
+    project = server.upload(films["plain"])
     track = project["tracks"][0]["id"]
     jobs = [server.post(f"/api/tracks/{track}/burn", json={}) for _ in range(5)]
     last = server.post(f"/api/jobs/{jobs[-1]['id']}/cancel")
@@ -131,8 +131,8 @@ def test_edits_and_jobs_are_told_to_everybody_who_listens(server: Server, films)
     assert any(name == "job" and data["project_id"] == project["id"] for name, data in heard)
 
 
-def test_words_written_by_hand_are_fitted_to_the_sound(server: Server) -> None:
-    project = server.upload(FILM)
+def test_words_written_by_hand_are_fitted_to_the_sound(server: Server, films) -> None:
+    project = server.upload(films["talk"])
     address = f"/api/projects/{project['id']}"
     said = json.loads((DEMO / "fog-bell.words.json").read_text())["words"][:60]
     truth = [(word["start_ms"], word["end_ms"]) for word in said]

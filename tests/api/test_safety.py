@@ -14,6 +14,7 @@ from schemathesis.specs.openapi.checks import (
 
 from dunlin.api import create_app
 from dunlin.settings import Settings
+from tests.conftest import THOROUGH
 
 
 @pytest.mark.parametrize(
@@ -175,7 +176,9 @@ def test_no_request_makes_the_server_fail(tmp_path) -> None:
 
 
 def _never_fails(operation) -> None:
-    @settings(max_examples=12, suppress_health_check=list(HealthCheck), database=None)
+    @settings(
+        max_examples=60 if THOROUGH else 5, suppress_health_check=list(HealthCheck), database=None
+    )
     @given(operation.as_strategy())
     def answered(case) -> None:
         answer = case.call()

@@ -183,8 +183,8 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     server.stop()
 
 
-def test_the_sound_tells_where_captions_belong(server: Server) -> None:
-    project = server.upload(FILM)
+def test_the_sound_tells_where_captions_belong(server: Server, films) -> None:
+    project = server.upload(films["talk"])
     track = project["tracks"][0]["id"]
     data = (DEMO / "fog-bell.en.json").read_bytes()
     captions = read_file(data, "fog-bell.en.json", Context()).document.captions

@@ -25,7 +25,7 @@ from dunlin.media.proxy import write_proxy
 from dunlin.media.shots import shot_changes
 from dunlin.media.sound import Hearing, sound_between, speech_blocks
 from dunlin.media.speech import find_speech, speech_in
-from tests.conftest import ffmpeg
+from tests.conftest import Films, ffmpeg
 
 
 def frame(path: Path, seconds: float) -> np.ndarray:
@@ -294,6 +294,17 @@ def strength(sound: np.ndarray, low_hz: int, high_hz: int) -> float:
     pitches = np.fft.rfftfreq(len(sound), 1 / 16_000)
     power = np.abs(np.fft.rfft(sound)) ** 2
     return float(power[(pitches >= low_hz) & (pitches < high_hz)].sum())
+
+
+@pytest.mark.parametrize("film", ["talk", "minute", "sound"])
+def test_a_passage_comes_when_it_comes_in_the_whole_sound(films: Films, film: str) -> None:
+    whole = np.concatenate(list(speech_blocks(films[film], 30))).astype(float)
+    for from_ms, to_ms in ((200, 1200), (1013, 4013), (6000, 7900)):
+        alone = sound_between(films[film], from_ms, to_ms).astype(float)[800:-800]
+        at = from_ms * 16 + 800
+        likeness = [alone @ whole[at + by : at + by + len(alone)] for by in range(-480, 480)]
+        # Samples of other rates fall between those of the recogniser.
+        assert abs(int(np.argmax(likeness)) - 480) <= 1
 
 
 def test_a_film_whose_sound_cannot_be_decoded_says_so_and_is_not_just_silent(

@@ -19,14 +19,16 @@ from dunlin.engines.languages import passages_by_language
 from dunlin.engines.whisper import Whisper
 from dunlin.media.sound import sound_between, speech_blocks
 from dunlin.settings import Settings
-from tests.conftest import DEMO, FILM, ffmpeg
+from tests.conftest import DEMO, FILM, Films, ffmpeg
 from tests.stories import STORIES, STORY
 from tests.voices import over, read_aloud
 
 TRUTH = [
     Word(w["text"], w["start_ms"], w["end_ms"])
     for w in json.loads((DEMO / "fog-bell.words.json").read_text())["words"]
+    if w["end_ms"] < 60_000
 ]
+"""Of the first minute, which is what is listened to."""
 
 
 def start_errors(words: list[Word]) -> np.ndarray:
@@ -44,10 +46,9 @@ def start_errors(words: list[Word]) -> np.ndarray:
 
 
 @pytest.fixture(scope="module")
-def heard() -> list[Word]:
-    return list(
-        engine_called("whisper", Settings().model_folders).recognise(speech_blocks(FILM, 30), "en")
-    )
+def heard(films: Films) -> list[Word]:
+    whisper = engine_called("whisper", Settings().model_folders)
+    return list(whisper.recognise(speech_blocks(films["minute"], 30), "en"))
 
 
 def test_the_demo_film_is_heard_with_few_errors(heard: list[Word]) -> None:
@@ -70,17 +71,14 @@ def test_words_have_times_and_confidence(heard: list[Word]) -> None:
     assert all(word.start_ms <= word.end_ms for word in heard)
 
 
-def test_quick_hearing_finds_as_many_places_of_the_text(heard: list[Word]) -> None:
-    quick = list(
-        engine_called("whisper", Settings().model_folders).recognise(
-            speech_blocks(FILM, 30), "en", quick=True
-        )
-    )
+def test_quick_hearing_finds_as_many_places_of_the_text(heard: list[Word], films: Films) -> None:
+    whisper = engine_called("whisper", Settings().model_folders)
+    quick = list(whisper.recognise(speech_blocks(films["minute"], 30), "en", quick=True))
     assert len(start_errors(quick)) > 0.9 * len(start_errors(heard))
 
 
-def test_forced_alignment_sharpens_word_times(heard: list[Word]) -> None:
-    sound = np.concatenate(list(speech_blocks(FILM, 30)))
+def test_forced_alignment_sharpens_word_times(heard: list[Word], films: Films) -> None:
+    sound = np.concatenate(list(speech_blocks(films["minute"], 30)))
     before, after = (
         start_errors(heard),
         start_errors(words_on_sound(heard, [sound], aligner_for("en"))),
@@ -149,7 +147,7 @@ SAID = {
 
 @pytest.fixture(scope="module")
 def three_languages(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """Half a minute of the demo film, then Spanish, then Italian, by robotic voices."""
+    """The beginning of the demo film, then Spanish, then Italian, by robotic voices."""
     folder = tmp_path_factory.mktemp("languages")
     for language, text in SAID.items():
         command = [
@@ -160,10 +158,10 @@ def three_languages(tmp_path_factory: pytest.TempPathFactory) -> Path:
             "140",
             "-w",
             str(folder / f"{language}.wav"),
-            f"{text} {text}",
+            f"{text} {text}" if language == "it" else text,
         ]
         subprocess.run(command, check=True)
-    ffmpeg("-t", "30", "-i", str(FILM), "-i", str(folder / "es.wav"), "-i", str(folder / "it.wav"),
+    ffmpeg("-t", "18", "-i", str(FILM), "-i", str(folder / "es.wav"), "-i", str(folder / "it.wav"),
            "-filter_complex", "[0:a]aresample=16000,aformat=channel_layouts=mono[a];[1:a]aresample=16000[b];"
            "[2:a]aresample=16000[c];[a][b][c]concat=n=3:v=0:a=1", str(folder / "three.wav"))  # fmt: skip
     return folder / "three.wav"
@@ -177,8 +175,8 @@ def languages_of(film: Path) -> list[SpokenPassage]:
     )
 
 
-def test_the_language_of_the_demo_film_is_told() -> None:
-    (passage,) = languages_of(FILM)
+def test_the_language_of_the_demo_film_is_told(films: Films) -> None:
+    (passage,) = languages_of(films["minute"])
     assert passage.language == "en"
     assert passage.sure > 0.9
 
@@ -186,8 +184,8 @@ def test_the_language_of_the_demo_film_is_told() -> None:
 def test_three_languages_in_one_film_are_told_apart(three_languages: Path) -> None:
     told = languages_of(three_languages)
     assert [passage.language for passage in told] == ["en", "es", "it"]
-    # The first goes over into the second at 30 s, where a window begins with its speech.
-    assert abs(told[1].start_ms - 30_000) < 2_500
+    # The first goes over into the second at 18 s, where a window begins with its speech.
+    assert abs(told[1].start_ms - 18_000) < 2_500
 
 
 def test_who_speaks_another_language_in_turn_is_told_turn_by_turn() -> None:
@@ -209,7 +207,7 @@ def test_who_speaks_another_language_in_turn_is_told_turn_by_turn() -> None:
 
 def test_spanish_is_written_down_in_english(three_languages: Path) -> None:
     engine = engine_called("whisper", Settings().model_folders)
-    sound = sound_between(three_languages, 30_000, 42_000)
+    sound = sound_between(three_languages, 18_000, 30_000)
     said = [bare_word(w.text) for w in engine.recognise([sound], "es")]
     english = [bare_word(w.text) for w in engine.recognise([sound], "es", as_english=True)]
     assert {"campana", "puerto"} & set(said)

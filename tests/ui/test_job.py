@@ -71,8 +71,8 @@ def test_a_film_is_dropped_anywhere_on_the_page(page: Page, server: Server) -> N
     page.wait_text(".title", "dropped ü")
 
 
-def test_recognition_is_called_off_and_asked_for_again(page: Page, server: Server) -> None:
-    project = page.new_project(FILM)
+def test_recognition_is_called_off_and_asked_for_again(page: Page, server: Server, films) -> None:
+    project = page.new_project(films["talk"])
     page.open_project(project, "transcribe")
     page.click("[data-quick]")
     page.click("[data-recognise]")

@@ -3,7 +3,6 @@
 import pytest
 from selenium.webdriver import ActionChains, Keys
 
-from tests.conftest import FILM
 from tests.server import wait_for
 from tests.ui.page import Page, captions_every
 from tests.ui.test_score import times, wait_times
@@ -125,14 +124,14 @@ def test_two_anchors_stretch_what_lies_between(page: Page, project) -> None:
     wait_times(page, project, 2, (5000, 7000))
 
 
-def test_the_sound_tells_where_a_late_file_belongs(page: Page) -> None:
+def test_the_sound_tells_where_a_late_file_belongs(page: Page, films) -> None:
     captions = demo_captions(page)
     late = [
         {"id": c["id"], "in_ms": c["in_ms"] + 2000, "out_ms": c["out_ms"] + 2000,
          "spans": [{"text": "said"}]}
         for c in captions
     ]  # fmt: skip
-    project = page.new_project(FILM, late)
+    project = page.new_project(films["talk"], late)
     page.open_project(project)
     page.press("t")
     page.wait_text(".panel [role=radio]", "From the sound").click()

@@ -5,7 +5,7 @@ import json
 import pytest
 from selenium.webdriver import ActionChains, Keys
 
-from tests.conftest import DEMO, FILM, ffmpeg
+from tests.conftest import DEMO, ffmpeg
 from tests.server import wait_for
 from tests.ui.page import Page
 
@@ -312,9 +312,9 @@ def test_the_page_for_readers_searches_plays_and_comes_back_in(
     wait_text(page, project, " ".join(word["text"] for word in spoken()))
 
 
-def test_voices_tell_who_speaks_and_nothing_changes_before_it_is_taken(page: Page) -> None:
+def test_voices_tell_who_speaks_and_nothing_changes_before_it_is_taken(page: Page, films) -> None:
     said = json.loads((DEMO / "fog-bell.words.json").read_text())["words"][:90]
-    project = page.new_project(FILM)
+    project = page.new_project(films["talk"])
     put_words(page, project, [{k: w[k] for k in ("text", "start_ms", "end_ms")} for w in said])
     page.open_project(project, "transcribe")
     page.find("[data-voices-listen]")

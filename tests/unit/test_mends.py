@@ -32,7 +32,7 @@ def errors(judge: Judge, track: Track) -> set[tuple[str, str]]:
     return {(f.rule, f.caption) for f in judge.findings(track) if f.weight == "error"}
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(tracks(), judges)
 def test_a_mend_takes_its_finding_away_and_nothing_else_goes_wrong(
     track: Track, judge: Judge
@@ -56,7 +56,7 @@ def _reordered(before: Track, after: Track) -> bool:
     return sorted(said_in(tuple(before))) == sorted(said_in(tuple(after)))
 
 
-@settings(max_examples=50)
+@settings(max_examples=30)
 @given(tracks(), judges)
 def test_mending_all_leaves_nothing_that_could_be_mended(track: Track, judge: Judge) -> None:
     mended = mend_all(track, judge)
@@ -66,7 +66,7 @@ def test_mending_all_leaves_nothing_that_could_be_mended(track: Track, judge: Ju
         assert mend.before != mend.after
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(tracks(), judges, st.data())
 def test_only_what_is_chosen_is_mended(track: Track, judge: Judge, data: st.DataObject) -> None:
     found = list(judge.findings(track))

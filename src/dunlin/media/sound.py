@@ -30,6 +30,11 @@ _VOICE_FOCUS = (
 )
 
 
+_LEAD_SECONDS = 0.5
+"""So far before a passage decoding begins: where there is no picture to begin with, the first block of a sound that is
+sought is lost in its decoder, and what follows would come early by up to as much."""
+
+
 @dataclass(frozen=True)
 class Hearing:
     """Which of a film's sounds is heard, from 0, and whether what is no voice is held down."""
@@ -52,9 +57,11 @@ def speech_blocks(
         none, and not a silent one
     """
     size = int(block_seconds * SPEECH_RATE) * 2
-    seek = ["-ss", f"{start_seconds:.3f}"] if start_seconds else []
+    lead = min(start_seconds, _LEAD_SECONDS)
+    seek = ["-ss", f"{start_seconds - lead:.3f}"] if start_seconds > lead else []
+    rest = ["-ss", f"{lead:.3f}"] if lead else []
     focus = ["-af", _VOICE_FOCUS] if hearing.voice_focus else []
-    arguments = [*seek, *film_input(path), "-vn", "-sn", "-dn", "-map", f"0:a:{hearing.stream}",
+    arguments = [*seek, *film_input(path), *rest, "-vn", "-sn", "-dn", "-map", f"0:a:{hearing.stream}",
                  *focus, "-ac", "1", "-ar", str(SPEECH_RATE), "-f", "s16le"]  # fmt: skip
     with reading(arguments) as stream:
         came = bool(start_seconds)
