@@ -5,6 +5,7 @@ from dataclasses import replace
 from hypothesis import strategies as st
 
 from dunlin.core.captions import Caption, Look, Placement, Span, Track
+from dunlin.core.captions.look import Moment
 from dunlin.core.captions.model import joined
 from dunlin.core.timecode import FrameRate
 
@@ -38,6 +39,21 @@ colours = st.sampled_from([None, None, "#FF0000", "#00FFFF", "#C0FFEE"])
 
 
 hundredths = st.integers(0, 100).map(lambda percent: percent / 100)
+moments = st.lists(
+    st.builds(
+        Moment,
+        st.integers(0, 4000),
+        x=st.one_of(st.none(), hundredths),
+        y=st.one_of(st.none(), hundredths),
+        size=st.sampled_from([None, 0.05, 0.1]),
+        turn=st.sampled_from([None, -7.0, 90.0]),
+        colour=colours,
+        opacity=st.one_of(st.none(), hundredths),
+    ),
+    max_size=4,
+).map(tuple)
+"""How a caption is in between."""
+
 looks = st.builds(
     Look,
     font=st.sampled_from([None, "Noto Sans"]),
@@ -55,6 +71,7 @@ looks = st.builds(
     background_opacity=st.one_of(st.none(), hundredths),
     turn=st.sampled_from([None, -7.0, 90.0]),
     comes=st.sampled_from([None, "cut", "fade", "rise", "grow", "wipe", "type"]),
+    moments=st.one_of(st.none(), moments),
 )
 
 

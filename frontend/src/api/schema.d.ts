@@ -2784,6 +2784,8 @@ export interface components {
             goes?: ("cut" | "fade" | "rise" | "grow" | "wipe" | "type") | null;
             /** Goes Ms */
             goes_ms?: number | null;
+            /** Moments */
+            moments?: components["schemas"]["Moment"][] | null;
         };
         /**
          * LookView
@@ -2822,12 +2824,18 @@ export interface components {
          * LooksRequest
          * @description Captions by their ids. `changes` and `styles` are taken to be made, and are not: what is drawn with them is told.
          *
-         *     `words` are those of the first caption that its look is asked of.
+         *     `words` are those of the first caption that its look is asked of; `at_ms` is the time of the film at which they are
+         *     looked at: captions with moments of their own are told as they are then.
          */
         LooksRequest: {
             /** Captions */
             captions: string[];
             words?: components["schemas"]["Words"] | null;
+            /**
+             * At Ms
+             * @default 0
+             */
+            at_ms: number;
             /**
              * Changes
              * @default []
@@ -3076,6 +3084,26 @@ export interface components {
             words_wrong: number | null;
             /** Speed */
             speed?: number | null;
+        };
+        /**
+         * Moment
+         * @description How a caption is at a moment of its time; what is None is on its way from the moment before to the one after.
+         */
+        Moment: {
+            /** At Ms */
+            at_ms: number;
+            /** X */
+            x?: number | null;
+            /** Y */
+            y?: number | null;
+            /** Size */
+            size?: number | null;
+            /** Turn */
+            turn?: number | null;
+            /** Colour */
+            colour?: string | null;
+            /** Opacity */
+            opacity?: number | null;
         };
         /**
          * NameRequest

@@ -23,7 +23,7 @@ const PARTS = {
   place: [...PLACE, 'margin', 'side_margin'],
   turn: ['turn', 'tilt_x', 'tilt_y'],
   window: ['window', 'window_keeps'],
-  motion: ['comes', 'comes_ms', 'goes', 'goes_ms'],
+  motion: ['comes', 'comes_ms', 'goes', 'goes_ms', 'moments'],
 } as const satisfies Record<string, readonly Property[]>
 type Part = keyof typeof PARTS
 

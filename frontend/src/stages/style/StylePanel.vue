@@ -11,6 +11,7 @@ import ChoiceField from '@/stages/style/ChoiceField.vue'
 import ColourField from '@/stages/style/ColourField.vue'
 import { type Destination, useLooks } from '@/stages/style/looksStore'
 import LevelMark from '@/stages/style/LevelMark.vue'
+import MomentsField from '@/stages/style/MomentsField.vue'
 import MarkField from '@/stages/style/MarkField.vue'
 import NumberField from '@/stages/style/NumberField.vue'
 import PictureColours from '@/stages/style/PictureColours.vue'
@@ -147,6 +148,7 @@ function choose(value: Destination) {
       <PropertyRow :label="t('style.row.goes')" :properties="['goes', 'goes_ms']">
         <ChoiceField property="goes" :options="options(ENTRANCES, 'exit')" /><NumberField property="goes_ms" />
       </PropertyRow>
+      <PropertyRow :label="t('style.row.moments')" :properties="['moments']"><MomentsField /></PropertyRow>
       <p class="legend soft">
         <span v-for="level in ['caption', 'speaker', 'style', 'shipped'] as const" :key="level"><LevelMark :level="level" />{{ t(`style.level.${level}`) }}</span>
       </p>

@@ -15,6 +15,7 @@ import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import CaptionLine from '@/stages/style/CaptionLine.vue'
 import { useLooks } from '@/stages/style/looksStore'
+import { momentBeside, withMoment, withoutMoment } from '@/stages/style/moments'
 import PassOn from '@/stages/style/PassOn.vue'
 import PictureSurface from '@/stages/style/PictureSurface.vue'
 import ShelfActions from '@/stages/style/ShelfActions.vue'
@@ -76,6 +77,28 @@ watch(
   { immediate: true },
 )
 
+/** Sets the captions apart at this moment, as they are now; where they are already, no longer. */
+function toggleMoment() {
+  const first = selection.current
+  if (!first) return
+  const put = !looks.current?.look.moments?.some(({ at_ms }) => at_ms === looks.momentOf(first))
+  void looks.settle(
+    (caption, { look, frame }) => {
+      const at = looks.momentOf(caption)
+      if (!put) return { moments: withoutMoment(look.moments ?? [], at) }
+      const place = frame ? { x: frame.x / looks.size.width, y: frame.y / looks.size.height } : {}
+      return { moments: withMoment(look.moments, at, { ...place, size: look.size, turn: look.turn, colour: look.colour, opacity: look.opacity }) }
+    },
+    undefined,
+    'caption',
+  )
+}
+function goToMoment(direction: 1 | -1) {
+  const caption = selection.current
+  const moment = caption && momentBeside(looks.current?.look.moments ?? [], looks.momentOf(caption), direction)
+  if (moment) player.place(caption.in_ms + moment.at_ms)
+}
+
 const any = () => selection.current !== undefined && !player.playing
 const move = (dx: number, dy: number) => ({ run: () => gestures.nudge(dx, dy), enabled: any, why: 'caption' as const })
 useCommands([
@@ -95,6 +118,9 @@ useCommands([
   { id: 'style-words-leave', run: () => line.value?.leave(), enabled: () => document.activeElement?.hasAttribute('data-style-words') ?? false },
   { id: 'style-guides', run: () => (guides.value = !guides.value) },
   { id: 'window', run: () => (window.editing.value ? (window.editing.value = false) : window.open()), enabled: any, why: 'caption' },
+  { id: 'moment', run: () => toggleMoment(), enabled: any, why: 'caption' },
+  { id: 'moment-before', run: () => goToMoment(-1), enabled: any, why: 'caption' },
+  { id: 'moment-next', run: () => goToMoment(1), enabled: any, why: 'caption' },
   { id: 'try-fonts', run: () => (trying.value = !trying.value), enabled: any, why: 'caption' },
   { id: 'pass-on', run: () => (passing.value = !passing.value), enabled: any, why: 'caption' },
 ])

@@ -15,11 +15,13 @@ import { type Caption, textOf } from '@/session/captions'
 import { useHistory } from '@/session/historyStore'
 import { newId } from '@/session/identity'
 import type { Change } from '@/session/merging'
+import { frameAt, startOfFrame } from '@/kit/time'
 import { useProject } from '@/session/projectStore'
 import type { Range } from '@/session/spans'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import { type Property, ofWords } from '@/stages/style/properties'
+import { valuesAt } from '@/stages/style/moments'
 import { changeOf, wordsWith } from '@/stages/style/setting'
 import { type Look, lookWith, type Values } from '@/styling/looks'
 import { useStyles } from '@/styling/stylesStore'
@@ -86,6 +88,7 @@ export const useLooks = defineStore('looks', () => {
   const counted = (offset: number) => [...textOf(selection.current!).slice(0, offset)].length
   const request = (): Asked => ({
     captions: asked.value,
+    at_ms: Math.round(player.timeMs),
     words: words.value && selection.current ? { start: counted(words.value.from), end: counted(words.value.to) } : null,
     changes: [],
     styles: {},
@@ -96,6 +99,8 @@ export const useLooks = defineStore('looks', () => {
       return null
     })
 
+  /** When it was asked for last how they look. */
+  let lookedAt = 0
   /** What lies behind captions is known once the film was looked through for its shots. */
   const shotsState = () => project.latest('shots')?.state
   let again = false
@@ -114,14 +119,23 @@ export const useLooks = defineStore('looks', () => {
     again = true
     return readOnce()
   }
-  watch([() => track.captions, asked, words, () => styles.styles, () => track.scriptHead, shown, shotsState], () => {
+  watch([() => track.captions, asked, words, () => styles.styles, () => track.scriptHead, shown, shotsState, () => (player.playing ? 0 : moment.value)], () => {
     if (!shown.value || !track.loaded) return
-    // Keys that are pressed for a caption just selected are for it as it looks.
-    if (selection.currentId && !current.value) void keysWaitFor(read())
+    // Keys that are pressed for a caption just selected, or at a moment just gone to, are for it as it looks there.
+    if (selection.currentId && (!current.value || moment.value !== lookedAt)) void keysWaitFor(read())
+    lookedAt = moment.value
     else void read()
   })
   watch(() => selection.currentId, () => (words.value = null))
   watch(view, (now) => now && (history.ofLooks = { canUndo: now.can_undo, canRedo: now.can_redo }))
+
+  /** The moment of a caption's time that the film is at: that of the frame which is seen. */
+  const momentOf = (caption: Caption) => {
+    const at = startOfFrame(frameAt(player.timeMs, project.rate), project.rate)
+    return Math.min(Math.max(at - caption.in_ms, 0), Math.max(caption.out_ms - caption.in_ms, 0))
+  }
+  /** Whether what is selected looks otherwise from moment to moment, and when it is looked at. */
+  const moment = computed(() => (selection.selected.some(({ id }) => byId.value.get(id)?.look.moments?.length) ? player.timeMs : 0))
 
   /** The captions that are changed: all that are selected. */
   const chosen = () => selection.selected
@@ -138,7 +152,7 @@ export const useLooks = defineStore('looks', () => {
     if (to === 'caption') {
       const changes = chosen().flatMap((caption): Change[] => {
         const now = byId.value.get(caption.id)?.look ?? current.value?.look
-        return now ? [{ caption: caption.id, ...changeOf(caption, now, valuesOf(caption)) }] : []
+        return now ? [{ caption: caption.id, ...changeOf(caption, now, valuesAt(now.moments, valuesOf(caption), momentOf(caption))) }] : []
       })
       return { changes, styles: {} }
     }
@@ -224,7 +238,7 @@ export const useLooks = defineStore('looks', () => {
   }
 
   return {
-    view, shown, words, wanted, destination, styleName, frames, byId, current, base, size, onPicture, placeDestination, drawLines, linesOf, asked, busy, frameOf,
+    view, shown, words, wanted, destination, styleName, frames, byId, current, base, size, onPicture, placeDestination, momentOf, drawLines, linesOf, asked, busy, frameOf,
     read, planned, tryOut, hold, letGo, set, settle,
   }
 })

@@ -1,6 +1,7 @@
 """How captions look on the picture, or would with changes that are not made yet: for hands that hold them."""
 
 from collections.abc import Iterable
+from dataclasses import replace
 from typing import Annotated, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -9,6 +10,7 @@ from dunlin.api.services import Services
 from dunlin.api.tracks.views import track_targets
 from dunlin.api.wire import View
 from dunlin.core.captions import Look, Track
+from dunlin.core.captions.bounds import Milliseconds
 from dunlin.core.captions.edits import Change, ChangeCaptions, apply
 from dunlin.core.captions.look import StyleName
 from dunlin.core.captions.model import sliced
@@ -16,6 +18,7 @@ from dunlin.core.project.targets import SPEAKERS, STYLES, TRACKS
 from dunlin.core.styles import StyleSheet, event_lines, raised_by, script_head
 from dunlin.core.styles.contrast import Backdrop, Contrast, contrast_of
 from dunlin.core.styles.holding import Frame, Level, frame_of, levels_of, whole_look, words_look
+from dunlin.core.styles.moments import at_moment
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.render_script import held_lines
 from dunlin.media.backdrop import backdrop_in
@@ -48,13 +51,15 @@ class Words(BaseModel):
 class LooksRequest(BaseModel):
     """Captions by their ids. `changes` and `styles` are taken to be made, and are not: what is drawn with them is told.
 
-    `words` are those of the first caption that its look is asked of.
+    `words` are those of the first caption that its look is asked of; `at_ms` is the time of the film at which they are
+    looked at: captions with moments of their own are told as they are then.
     """
 
     model_config = ConfigDict(extra="forbid")
 
     captions: Annotated[list[str], Field(max_length=_MOST)]
     words: Words | None = None
+    at_ms: Milliseconds = 0
     changes: Annotated[list[Change], Field(max_length=_MOST)] = []
     styles: Annotated[dict[StyleName, Look], Field(max_length=20)] = {}
 
@@ -143,16 +148,18 @@ def _views(
         words = request.words if number == 0 else None
         spans = sliced(caption.spans, words.start, words.end) if words else ()
         speaker = speakers.get(caption.speaker or "")
-        style = words_look(sheet.style_of(caption), spans)
-        frame = frame_of(caption, sheet, picture, raised)
+        whole = sheet.style_of(caption)
+        at_ms = min(max(request.at_ms - caption.in_ms, 0), caption.out_ms - caption.in_ms)
+        style = words_look(at_moment(whole, at_ms), spans)
+        frame = frame_of(caption, sheet, picture, raised, at_ms)
         yield LookView(
             id=id_,
-            look=whole_look(style),
+            look=whole_look(replace(style, moments=whole.moments)),
             of_speaker=whole_look(sheet.base_of(caption)),
             of_style=whole_look(sheet.named_of(caption)),
             levels=levels_of(caption, spans, named, default, speaker),
             frame=frame,
             contrast=contrast_of(caption, style, frame, picture, backdrop) if frame else None,
             script=event_lines(caption, sheet, picture, project.film.rate, raised),
-            held=held_lines(caption, sheet, picture, project.film.rate, raised),
+            held=held_lines(caption, sheet, picture, project.film.rate, raised, at_ms),
         )

@@ -8,9 +8,19 @@ from typing import Annotated, Any, Literal, TypeAlias
 
 from pydantic import Field, StringConstraints
 
-from dunlin.core.captions.bounds import Colour, PathData, PictureShare
+from dunlin.core.captions.bounds import Colour, Milliseconds, PathData, PictureShare
 
-__all__ = ["PROPERTIES", "Case", "Entrance", "Look", "StyleName", "Weight", "said_by"]
+__all__ = [
+    "MOMENTARY",
+    "PROPERTIES",
+    "Case",
+    "Entrance",
+    "Look",
+    "Moment",
+    "StyleName",
+    "Weight",
+    "said_by",
+]
 
 Case: TypeAlias = Literal["upper", "lower", "sentence"]
 """How letters are shown, whatever case they are written in."""
@@ -41,7 +51,28 @@ _Edge: TypeAlias = Annotated[float, Field(ge=0, le=0.2, allow_inf_nan=False)]
 _Factor: TypeAlias = Annotated[float, Field(ge=0.1, le=5, allow_inf_nan=False)]
 _Spacing: TypeAlias = Annotated[float, Field(ge=-0.5, le=2, allow_inf_nan=False)]
 _Degrees: TypeAlias = Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)]
-_Moment: TypeAlias = Annotated[int, Field(ge=0, le=10_000)]
+_Length: TypeAlias = Annotated[int, Field(ge=0, le=10_000)]
+
+
+@dataclass(frozen=True)
+class Moment:
+    """How a caption is at a moment of its time; what is None is on its way from the moment before to the one after."""
+
+    at_ms: Milliseconds
+    """From the caption's in."""
+    x: PictureShare | None = None
+    y: PictureShare | None = None
+    size: _Size | None = None
+    turn: _Degrees | None = None
+    colour: Colour | None = None
+    opacity: _Share | None = None
+
+
+MOMENTARY = tuple(each.name for each in fields(Moment) if each.name != "at_ms")
+"""Names of all that can be otherwise from moment to moment."""
+
+_MOST_MOMENTS = 5_000
+"""Three minutes of a sign that is followed frame by frame."""
 
 
 @dataclass(frozen=True)
@@ -111,9 +142,11 @@ class Look:
     window_keeps: Literal["inside", "outside"] | None = None
 
     comes: Entrance | None = None
-    comes_ms: _Moment | None = None
+    comes_ms: _Length | None = None
     goes: Entrance | None = None
-    goes_ms: _Moment | None = None
+    goes_ms: _Length | None = None
+    moments: Annotated[tuple[Moment, ...], Field(max_length=_MOST_MOMENTS)] | None = None
+    """How it is at times in between, in even steps from each to the next."""
 
 
 PROPERTIES = tuple(each.name for each in fields(Look))

@@ -1,7 +1,7 @@
 """What a hand on the picture has to know of a caption: how it looks, what says so, and where its letters are."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 from math import cos, radians, sin
 from typing import Literal, TypeAlias
@@ -17,6 +17,7 @@ from dunlin.core.styles.model import (
     look_of_span,
     style_of_words,
 )
+from dunlin.core.styles.moments import at_moment
 from dunlin.core.styles.picture import Script
 from dunlin.core.styles.wrapping import wrapped
 
@@ -51,19 +52,28 @@ class Frame:
 
 
 def frame_of(
-    caption: Caption, sheet: StyleSheet, picture: Script, raised: float | None = None
+    caption: Caption,
+    sheet: StyleSheet,
+    picture: Script,
+    raised: float | None = None,
+    at_ms: int = 0,
 ) -> Frame | None:
     """The frame around a caption; None for one without words.
 
     :param raised: how far from its place it stands, as `raised_by` tells
+    :param at_ms: from its in: when
     """
     if not caption.text.strip():
         return None
-    style = sheet.style_of(caption)
-    layout = _layout_of(caption.spans, style, picture)
+    rest = sheet.style_of(caption)
+    style = at_moment(rest, at_ms)
+    # Its lines are broken as they are at rest, and grow with it.
+    grown = style.size / rest.size
+    layout = _layout_of(caption.spans, replace(style, size=rest.size), picture)
     down = (raised or 0.0) * (-1 if style.anchor == "bottom" else 1)
-    left, top, right, bottom = layout.box
     x, y = layout.point
+    left, right = ((edge - x) * grown + x for edge in layout.box[::2])
+    top, bottom = ((edge - y) * grown + y for edge in layout.box[1::2])
     turned = style.turn + 90 * bool(style.vertical)
     return Frame(
         left, top + down, right, bottom + down, x, y + down, turned, style.tilt_x, style.tilt_y

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from typing import Any, Literal
 
-from dunlin.core.captions.look import PROPERTIES, Case, Entrance, Look, Weight, said_by
+from dunlin.core.captions.look import PROPERTIES, Case, Entrance, Look, Moment, Weight, said_by
 from dunlin.core.captions.model import Caption, Placement, Span
 
 __all__ = [
@@ -83,6 +83,7 @@ class Style:
     comes_ms: int = 200
     goes: Entrance = "cut"
     goes_ms: int = 200
+    moments: tuple[Moment, ...] | None = None
 
     language: str = "en"
     """BCP 47 tag of the words: whose forms Chinese characters have, and from which side lines run."""

@@ -23,6 +23,7 @@ from dunlin.core.styles.layout import (
     turned_about,
 )
 from dunlin.core.styles.model import Style, StyleSheet, placement_of
+from dunlin.core.styles.moments import at_moment, moving_styles
 from dunlin.core.styles.motion import Pose, is_faded_only, poses, with_hidden_end
 from dunlin.core.styles.paths import drawn_path
 from dunlin.core.styles.picture import Script, base_size
@@ -117,16 +118,14 @@ def event_lines(
     style = sheet.style_of(caption)
     drawing = _drawing_of(caption, style, sheet, picture, raised)
     placed = raised is not None or caption.placement is not None
-    if is_faded_only(style):
+    if is_faded_only(style) and not style.moments:
         events = drawing.events(placed=placed, opening=_fade(style) + drawing.window(seen))
         return _dialogue(drawing, caption.in_ms, caption.out_ms, rate, events)
     return "".join(
-        _dialogue(
-            drawing, start, end, rate,
-            drawing.posed(pose).events(placed=True, opening=drawing.opening(pose)),
-        )
-        for start, end, pose in poses(caption, style, rate)
-    )  # fmt: skip
+        _dialogue(drawing, start, end, rate, drawing.looking(then).posed(pose))
+        for first, last, pose in poses(caption, style, rate)
+        for start, end, then in moving_styles(caption, style, rate, first, last)
+    )
 
 
 def held_lines(
@@ -135,17 +134,21 @@ def held_lines(
     picture: Script,
     rate: FrameRate,
     raised: float | None = None,
+    at_ms: int = 0,
 ) -> str:
     """A caption's lines as they are while a hand on the picture has it: at rest all the time, and with its place, turn
     and tilts written out (`\\pos`, `\\org`, `\\frz`, `\\frx`, `\\fry`) in each event that has to follow.
 
     So whoever draws them can move, turn and tilt the caption by nothing but these numbers, and draws what it will be
     once it is let go.
+
+    :param at_ms: from its in: the moment that it is held in
     """
     if not caption.text.strip():
         return ""
     style = replace(sheet.style_of(caption), comes="cut", goes="cut")
-    drawing = _drawing_of(caption, style, sheet, picture, raised, held=True).moved(0)
+    drawing = _drawing_of(caption, style, sheet, picture, raised, held=True)
+    drawing = drawing.looking(at_moment(style, at_ms)).moved(0)
     events = drawing.events(placed=True, opening=drawing.window())
     return _dialogue(drawing, caption.in_ms, caption.out_ms, rate, events)
 
@@ -216,17 +219,26 @@ class _Drawing:
         style = replace(self.style, x=x / width, y=(y + down) / height)
         return self._with(style, self.spans)
 
-    def posed(self, pose: Pose) -> "_Drawing":
-        """The same in a moment in which it is otherwise."""
+    def looking(self, then: Style) -> "_Drawing":
+        """The same in a moment of its way: elsewhere, turned, in another colour, larger; its lines as they are at rest."""
+        grown = then.size / self.style.size
+        return self._with(replace(then, size=self.style.size), self.spans)._grown(grown)
+
+    def _grown(self, by: float) -> "_Drawing":
+        if by == 1:
+            return self
+        lengths = {name: getattr(self.style, name) * by for name in _LENGTHS}
+        return self._with(replace(self.style, **lengths), self.spans)
+
+    def posed(self, pose: Pose) -> list[tuple[int, str]]:
+        """Its events in a frame in which it comes or goes."""
+        drawing = self
         if pose.lowered:
-            down = pose.lowered * self.style.size * base_size(self.picture)
-            return self.moved(down).posed(replace(pose, lowered=0.0))
-        style, spans = self.style, self.spans
-        if pose.size != 1:
-            style = replace(style, **{name: getattr(style, name) * pose.size for name in _LENGTHS})
+            drawing = drawing.moved(pose.lowered * self.style.size * base_size(self.picture))
+        drawing = drawing._grown(pose.size)
         if pose.typed != 1:
-            spans = with_hidden_end(spans, pose.typed)
-        return self._with(style, spans)
+            drawing = drawing._with(drawing.style, with_hidden_end(self.spans, pose.typed))
+        return drawing.events(placed=True, opening=self.opening(pose))
 
     def _with(self, style: Style, spans: tuple[Span, ...]) -> "_Drawing":
         return _Drawing(self.named, self.names, style, self.picture, spans, held=self.held)

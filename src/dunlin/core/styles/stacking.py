@@ -90,7 +90,8 @@ def _meeting(track: Track, index: int, sheet: StyleSheet) -> list[_Standing]:
 
 def stands_by_margin(style: Style) -> bool:
     """Whether a caption stands where its style's margins put it, so that others are stacked with it."""
-    return style.x is None and style.y is None and not style.vertical
+    moved = style.moments and any(m.x is not None or m.y is not None for m in style.moments)
+    return style.x is None and style.y is None and not style.vertical and not moved
 
 
 def _places(meeting: Sequence[_Standing], picture: Script) -> dict[str, float]:
