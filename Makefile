@@ -43,7 +43,7 @@ test: $(VENV)/installed-dev $(PAGE) $(FONTS) ## All tests, in Python, in the pag
 	bin/ensure-redis
 	bin/ensure-voices
 	cd frontend && npm test --silent
-	$(VENV)/bin/pytest -n 2 --dist loadscope -m "not quiet"
+	OMP_NUM_THREADS=1 OPENBLAS_NUM_THREADS=1 $(VENV)/bin/pytest -n 2 --dist loadscope -m "not quiet"
 
 thorough: $(VENV)/installed-dev $(FONTS) ## The laws of the core with twenty times as many examples, and twice as much made-up sound
 	DUNLIN_EXAMPLES=thorough $(VENV)/bin/pytest -n 2 tests/unit tests/timing

@@ -61,7 +61,7 @@ class Films(Mapping[str, Path]):
     def _make(self, name: str, path: Path) -> None:
         to = str(path)
         if name == "short":
-            ffmpeg("-ss", "6", "-t", "8", "-i", str(FILM), "-vf", "scale=640:360", "-c:v", "libx264", "-preset", "ultrafast",
+            ffmpeg("-ss", "6", "-t", "8", "-i", str(FILM), "-c:v", "libx264", "-preset", "ultrafast",
                    "-movflags", "+faststart", to)  # fmt: skip
             return
         if name in _SECONDS_OF_DEMO:

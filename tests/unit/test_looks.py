@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from dunlin.core.captions import Caption, Look, Placement, Span, plain_text, spans_of
 from dunlin.core.styles import STYLES, Script, StyleSheet, event_lines, styled
 from dunlin.core.styles.grounds import ground_outlines, path_of
-from dunlin.core.styles.holding import levels_of
+from dunlin.core.styles.holding import frame_of, levels_of
 from dunlin.core.styles.layout import laid_out
 from dunlin.core.styles.measuring import text_width
 from dunlin.core.styles.motion import STILL, poses, with_hidden_end
@@ -234,3 +234,39 @@ def test_a_window_is_an_outline_in_the_scripts_words_and_the_caption_is_seen_thr
         caption = Caption("a", 0, 2000, spans_of("FOG"), look=look)
         lines = event_lines(caption, StyleSheet(), Script(1280, 720), FrameRate(25))
         assert f"{code}4,m 0 0 l 5120 0 l 5120 5760)" in lines
+
+
+PLATE = "M0 0 L1 0 L1 1 L0 1 Z"
+
+
+def plate(width: float | None = 0.5, **look) -> Caption:
+    own = Look(**{"shape": PLATE, "size": 0.25, "outline": 0.0, "shadow": 0.0} | look)
+    place = Placement("middle", "center", 0.5, 0.5, width)
+    return Caption("s", 0, 2000, look=own, placement=place)
+
+
+def test_a_shape_fills_its_box_in_the_colours_that_letters_have() -> None:
+    (line,) = drawn(plate(0.25, colour="#112233", opacity=0.5))
+    assert "\\an7\\pos(480.00,270.00)" in line
+    assert "\\c&H00332211&\\1a&H80&" in line
+    # A quarter of 1280 by a quarter of 720, in eighths of a pixel.
+    assert line.endswith("\\p4}m 0 0 l 2560 0 l 2560 1440 l 0 1440{\\p0}")
+
+
+def test_a_shape_without_a_width_is_as_wide_as_tall_and_lies_beneath_or_above_the_words() -> None:
+    beneath, above = (drawn(plate(None, layer=which))[0] for which in ("beneath", "above"))
+    assert "l 1440 0 l 1440 1440" in beneath
+    assert (beneath[10:12], above[10:12]) == ("-3", "3,")
+
+
+def test_an_outline_of_any_place_and_size_fills_the_same_box() -> None:
+    moved = plate(shape="M3 7 L5 7 L5 8 L3 8 Z")
+    assert drawn(moved) == drawn(plate())
+
+
+def test_a_shape_has_a_frame_and_words_have_no_shape() -> None:
+    frame = frame_of(plate(turn=10.0), StyleSheet(), PICTURE)
+    assert frame is not None
+    assert (frame.left, frame.top, frame.right, frame.bottom) == (320, 270, 960, 450)
+    assert (frame.x, frame.y, frame.turned) == (640, 360, 10)
+    assert "\\p4" not in drawn(caption("one", look=Look(shape=PLATE)))[0]

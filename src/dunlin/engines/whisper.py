@@ -1,7 +1,6 @@
 """Whisper models through faster-whisper, from folders on this machine only."""
 
 import json
-import os
 from collections.abc import Callable, Iterable, Iterator
 from functools import cache, partial
 from pathlib import Path
@@ -15,6 +14,7 @@ from dunlin.core.speech import SPEECH_RATE, Word
 from dunlin.core.speech.loops import without_loops
 from dunlin.engines.carried import carried_models, put_together
 from dunlin.engines.recogniser import EngineError, Model, Sound
+from dunlin.settings import computing_threads
 
 __all__ = ["LEADS_MS", "Whisper", "opened"]
 
@@ -149,11 +149,10 @@ def opened(model: Model) -> WhisperModel:
 
 @cache
 def _read_in(folder: Path) -> WhisperModel:
-    # One recognition runs at a time, and has all cores; whoever types goes before it.
-    threads = os.cpu_count() or 1
     return WhisperModel(
-        str(folder), device="cpu", compute_type="int8", local_files_only=True, cpu_threads=threads
-    )
+        str(folder), device="cpu", compute_type="int8", local_files_only=True,
+        cpu_threads=computing_threads(),
+    )  # fmt: skip
 
 
 def _is_whole(folder: Path) -> bool:

@@ -345,7 +345,11 @@ def edit_view(
         can_undo, can_redo = services.log.history(project.id, track_targets(track_id), person)
     touched = {track.index(id_) for id_ in since.touched | since.near | judged if id_ in track}
     beside = {place + off for place in touched for off in range(1, judge.reach)}
-    places = sorted(touched | {place for place in beside if place < len(track)})
+    beside = {place for place in beside if place < len(track)}
+    # What has a shape for its neighbour has another behind it.
+    shapes = [place for place in touched if (one := track.at(place)) and one.is_shape]
+    beside |= {other for place in shapes for other in judge.judged_with(track, place)}
+    places = sorted(touched | beside)
     further = [caption for place in places[_AT_ONCE:] if (caption := track.at(place))]
     return EditView.model_construct(
         track_id=track_id,

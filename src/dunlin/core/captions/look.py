@@ -141,6 +141,12 @@ class Look:
     """What of the picture it is seen through, or behind: an outline in parts of its width and height."""
     window_keeps: Literal["inside", "outside"] | None = None
 
+    shape: PathData | None = None
+    """Of a caption without words: an outline that is filled, as large as the box around it is made: as tall as `size`, as
+    wide as `width`, or without one as it is tall."""
+    layer: Literal["beneath", "above"] | None = None
+    """Whether it is drawn beneath all others, or above them."""
+
     comes: Entrance | None = None
     comes_ms: _Length | None = None
     goes: Entrance | None = None

@@ -167,6 +167,11 @@ class Caption:
         own["look"] = look
 
     @property
+    def is_shape(self) -> bool:
+        """Whether it is an outline that is drawn, with times and a place as words have them."""
+        return self.look is not None and self.look.shape is not None and not self.text.strip()
+
+    @property
     def text(self) -> str:
         # Most captions are in one style throughout.
         return self.spans[0].text if len(self.spans) == 1 else plain_text(self.spans)

@@ -52,7 +52,11 @@ _HAS: dict[Feature, Callable[[Caption], bool]] = {
     "styles": lambda caption: caption.style is not None,
     "lines": lambda caption: "\n" in caption.text,
     "case": lambda caption: caption.case is not None,
-    "looks": lambda caption: caption.look is not None or any(span.look for span in caption.spans),
+    "looks": lambda caption: (
+        not caption.is_shape
+        and (caption.look is not None or any(span.look for span in caption.spans))
+    ),
+    "shapes": lambda caption: caption.is_shape,
 }
 _DONE = {"overlap": "flatten", "lines": "join", "case": "write", "milliseconds": "round",
          "exact-colours": "nearest", "characters": "replace",
@@ -70,6 +74,8 @@ def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
         for feature, has in _HAS.items()
         if feature not in holds.features
     ]
+    if "shapes" not in holds.features:
+        captions = _worded(captions)
     if "overlap" not in holds.features:
         found.append(("overlap", overlapping(captions)))
     if holds.precision == "none":
@@ -96,6 +102,8 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     holds = format_.HOLDS
     kept = _kept_time(holds, rate)
     captions: Iterable[Caption] = document.captions
+    if "shapes" not in holds.features:
+        captions = _worded(document.captions)
     if holds.precision != "milliseconds":
         captions = [_rounded(caption, kept) for caption in captions]
     if "overlap" not in holds.features:
@@ -109,6 +117,10 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
         ({}, None) if "looks" not in holds.features else (document.styles, document.style)
     )
     return Document(captions, language, _own(document.extras, family), styles, style)
+
+
+def _worded(captions: Iterable[Caption]) -> tuple[Caption, ...]:
+    return tuple(caption for caption in captions if not caption.is_shape)
 
 
 def _own(extras: Extras, family: str) -> Extras:

@@ -51,12 +51,26 @@ class Judge:
         spec = self.setting.spec
         return max(1, spec.captions_per_sentence or 1, spec.captions_per_minute or 1)
 
+    def judged_with(self, track: Track, index: int) -> Iterator[int]:
+        """Places in the track's order whose findings may be others once something changed at one of them."""
+        yield index
+        before = _worded(track, index, -1)
+        if before is not None:
+            yield before
+        for _ in range(self.reach):
+            after = _worded(track, index, 1)
+            if after is None:
+                return
+            yield (index := after)
+
     def place(self, track: Track, index: int) -> Place:
         """The caption at a place in the track's order. :raises IndexError: when there is none"""
         caption = track.at(index)
         if caption is None:
             raise IndexError(index)
-        return self._place(track, index, track.at(index - 1), caption, track.at(index + 1))
+        return self._place(
+            track, index, _beside(track, index, -1), caption, _beside(track, index, 1)
+        )
 
     def _place(
         self,
@@ -73,6 +87,8 @@ class Judge:
     def findings_at(self, place: Place) -> list[Finding]:
         """Findings about one caption, in the order of the rules."""
         found: list[Finding] = []
+        if place.caption.is_shape:
+            return found
         if len(place.text) > endless.MOST_JUDGED:
             checks = self._checks_of_endless
         else:
@@ -98,8 +114,9 @@ class Judge:
     def findings(self, track: Track) -> Iterator[Finding]:
         """Findings about all captions, in the track's order."""
         before: Caption | None = None
+        worded = ((index, one) for index, one in enumerate(track) if not one.is_shape)
         # Each caption is looked up once, and not three times.
-        for index, (caption, after) in enumerate(pairwise(chain(track, [None]))):
+        for (index, caption), (_, after) in pairwise(chain(worded, [(0, None)])):
             assert caption is not None
             yield from self.findings_at(self._place(track, index, before, caption, after))
             before = caption
@@ -108,3 +125,15 @@ class Judge:
 def findings(track: Track, spec: Spec, rate: FrameRate, language: str = "en") -> Iterator[Finding]:
     """Findings about all captions, in the track's order."""
     return Judge.of(spec, rate, language).findings(track)
+
+
+def _worded(track: Track, index: int, step: int) -> int | None:
+    """The nearest place before or behind one whose caption has words: shapes are beside nothing."""
+    while (caption := track.at(index := index + step)) and caption.is_shape:
+        pass
+    return index if caption else None
+
+
+def _beside(track: Track, index: int, step: int) -> Caption | None:
+    place = _worded(track, index, step)
+    return None if place is None else track.at(place)

@@ -133,10 +133,7 @@ def _neighbours(track: Track, ids: Collection[str]) -> set[str]:
 def _around(track: Track, ids: Collection[str], judge: Judge) -> list[Finding]:
     """Findings about captions, and about those near enough to be judged otherwise through them."""
     places = {track.index(id_) for id_ in ids if id_ in track}
-    wide = {
-        place + off for place in places for off in range(-1, judge.reach + 1)
-        if 0 <= place + off < len(track)
-    }  # fmt: skip
+    wide = {other for place in places for other in judge.judged_with(track, place)}
     return [finding for place in sorted(wide) for finding in judge.findings_of(track, place)]
 
 

@@ -9,7 +9,7 @@ from typing import Literal, TypeAlias
 from dunlin.core.captions.letter_case import in_case
 from dunlin.core.captions.look import PROPERTIES, Look, said_by
 from dunlin.core.captions.model import Caption, Span
-from dunlin.core.styles.layout import Layout, laid_out, turned_about
+from dunlin.core.styles.layout import Layout, laid_out, point_of, shape_box, turned_about
 from dunlin.core.styles.model import (
     Style,
     StyleSheet,
@@ -58,15 +58,20 @@ def frame_of(
     raised: float | None = None,
     at_ms: int = 0,
 ) -> Frame | None:
-    """The frame around a caption; None for one without words.
+    """The frame around a caption, or around a shape; None for one without words.
 
     :param raised: how far from its place it stands, as `raised_by` tells
     :param at_ms: from its in: when
     """
-    if not caption.text.strip():
-        return None
     rest = sheet.style_of(caption)
     style = at_moment(rest, at_ms)
+    if caption.is_shape:
+        return Frame(
+            *shape_box(style, picture), *point_of(style, picture),
+            style.turn, style.tilt_x, style.tilt_y,
+        )  # fmt: skip
+    if not caption.text.strip():
+        return None
     # Its lines are broken as they are at rest, and grow with it.
     grown = style.size / rest.size
     layout = _layout_of(caption.spans, replace(style, size=rest.size), picture)

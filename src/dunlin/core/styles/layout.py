@@ -20,6 +20,7 @@ __all__ = [
     "keypad_of",
     "laid_out",
     "point_of",
+    "shape_box",
     "turned_about",
 ]
 
@@ -114,6 +115,16 @@ def keypad_of(style: Style) -> int:
     """The number, as on a keypad, of a caption's own point before it is turned."""
     across, down = _before_point(style)
     return int((1 - down) * 2) * 3 + int(across * 2) + 1
+
+
+def shape_box(style: Style, picture: Script) -> tuple[float, float, float, float]:
+    """Left, top, right and bottom of the box that a shape fills, in pixels of the picture before it is turned."""
+    height = style.size * base_size(picture)
+    width = height if style.width is None else style.width * picture.width
+    x, y = point_of(style, picture)
+    left = x - width * ("left", "center", "right").index(style.align) / 2
+    top = y - height * ("top", "middle", "bottom").index(style.anchor) / 2
+    return left, top, left + width, top + height
 
 
 def laid_out(spans: Iterable[Span], style: Style, picture: Script) -> Layout:

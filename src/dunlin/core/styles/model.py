@@ -79,6 +79,9 @@ class Style:
     window: str | None = None
     window_keeps: Literal["inside", "outside"] = "inside"
 
+    shape: str | None = None
+    layer: Literal["beneath", "above"] | None = None
+
     comes: Entrance = "cut"
     comes_ms: int = 200
     goes: Entrance = "cut"

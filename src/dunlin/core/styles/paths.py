@@ -1,12 +1,12 @@
 """Outlines as SVG has them, and as the render script does: windows that captions are seen through."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, TypeAlias
 
-__all__ = ["Segment", "drawn_path", "segments_of"]
+__all__ = ["Segment", "bounds_of", "drawn_path", "filling_path", "segments_of"]
 
 Point: TypeAlias = tuple[float, float]
 
@@ -36,6 +36,31 @@ def segments_of(data: str) -> tuple[Segment, ...]:
     return tuple(found)
 
 
+def bounds_of(data: str) -> tuple[float, float, float, float]:
+    """Left, top, right and bottom of what the points of an outline take, handles among them."""
+    points = [point for segment in segments_of(data) for point in segment.points]
+    xs, ys = [x for x, _ in points], [y for _, y in points]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def filling_path(data: str, width: float, height: float, scale: float) -> str:
+    """The same as `drawn_path`, moved and stretched so that it fills a box from 0, 0.
+
+    :param width: of the box, in pixels
+    """
+    left, top, right, bottom = bounds_of(data)
+    across, down = width / max(right - left, _THIN), height / max(bottom - top, _THIN)
+    moved = [
+        Segment(segment.kind, tuple((x - left, y - top) for x, y in segment.points))
+        for segment in segments_of(data)
+    ]
+    return " ".join(_words(moved, across * scale, down * scale))
+
+
+_THIN = 1e-6
+"""What is not even so wide is a line, and stays one."""
+
+
 def drawn_path(data: str, across: float, down: float, scale: float) -> str:
     """Path data in the words of a render script: m, l and b with whole numbers.
 
@@ -46,7 +71,7 @@ def drawn_path(data: str, across: float, down: float, scale: float) -> str:
     return " ".join(_words(segments_of(data), across * scale, down * scale))
 
 
-def _words(segments: tuple[Segment, ...], across: float, down: float) -> Iterator[str]:
+def _words(segments: Iterable[Segment], across: float, down: float) -> Iterator[str]:
     def put(*points: Point) -> str:
         return " ".join(f"{round(x * across)} {round(y * down)}" for x, y in points)
 

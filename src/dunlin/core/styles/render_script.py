@@ -20,15 +20,16 @@ from dunlin.core.styles.layout import (
     keypad_of,
     laid_out,
     point_of,
+    shape_box,
     turned_about,
 )
 from dunlin.core.styles.model import Style, StyleSheet, placement_of
 from dunlin.core.styles.moments import at_moment, moving_styles
 from dunlin.core.styles.motion import Pose, is_faded_only, poses, with_hidden_end
-from dunlin.core.styles.paths import drawn_path
+from dunlin.core.styles.paths import drawn_path, filling_path
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.stacking import raised_by
-from dunlin.core.styles.words import Words, face_name, full_colour
+from dunlin.core.styles.words import Words, drawing_codes, face_name, full_colour
 from dunlin.core.styles.wrapping import joined_lines, lines_of, spans_width, wrapped_caption
 from dunlin.core.text.direction import base_direction
 from dunlin.core.timecode import FrameRate
@@ -41,6 +42,8 @@ _GROUND, _SHADOW, _WORDS = 0, 1, 2
 """Layers of the script, the lowest first, of captions that are drawn in several."""
 _UNITS, _UNITS_CODE = 8, 4
 """Of a path to a pixel, and what the script calls that: powers of two, from 1 for one."""
+_APART = {None: 0, "beneath": -3, "above": 3}
+"""How many layers off the others those are that are drawn beneath or above them."""
 _MOST_DEPTH = 60
 """Shadows that make up the depth of letters, a pixel apart."""
 
@@ -104,7 +107,7 @@ def event_lines(
     raised: float | None = None,
     seen: tuple[float, float, float, float] | None = None,
 ) -> str:
-    """The script's lines for one caption, each ended by a newline; none for an empty one.
+    """The script's lines for one caption or shape, each ended by a newline; none for an empty one.
 
     Its look is folded from its named style, its speaker's, its own and that of its words.
 
@@ -112,7 +115,7 @@ def event_lines(
     :param raised: how far from its place it stands, as `raised_by` tells
     :param seen: left, top, right and bottom of what is seen of a caption that stands still, in pixels
     """
-    if not caption.text.strip():
+    if not caption.text.strip() and not caption.is_shape:
         return ""
     sheet = sheet if isinstance(sheet, StyleSheet) else StyleSheet(sheet)
     style = sheet.style_of(caption)
@@ -144,7 +147,7 @@ def held_lines(
 
     :param at_ms: from its in: the moment that it is held in
     """
-    if not caption.text.strip():
+    if not caption.text.strip() and not caption.is_shape:
         return ""
     style = replace(sheet.style_of(caption), comes="cut", goes="cut")
     drawing = _drawing_of(caption, style, sheet, picture, raised, held=True)
@@ -294,7 +297,13 @@ class _Drawing:
         :param placed: whether the caption says itself where it stands, also if that is where its style puts it
         :param opening: codes that are about all of it
         """
+        apart = _APART[self.style.layer]
+        return [(layer + apart, text) for layer, text in self._events(placed, opening)]
+
+    def _events(self, placed: bool, opening: str) -> list[tuple[int, str]]:
         style = self.style
+        if self.is_shape:
+            return [(_GROUND, self._shape(opening))]
         if not is_layered(style, self.spans):
             codes, words = self._placed(placed) + self._turn() + opening, self._words(style)
             return [(0, f"{{{codes}}}{words}" if codes else words)]
@@ -382,6 +391,22 @@ class _Drawing:
             )
             codes += f"\\1a&H{alpha_code(style.background_opacity)}&"
             yield f"{{{codes}\\p{_UNITS_CODE}}}{path}{{\\p0}}"
+
+    @property
+    def is_shape(self) -> bool:
+        """Whether an outline is drawn in the place of words."""
+        return self.style.shape is not None and not plain_text(self.spans).strip()
+
+    def _shape(self, opening: str) -> str:
+        """An outline with the edge and shadow that letters have."""
+        style = self.style
+        left, top, right, bottom = shape_box(style, self.picture)
+        codes = f"\\an7{point_code('pos', left, top)}"
+        if turn := self._turn():
+            codes += point_code("org", *point_of(style, self.picture)) + turn
+        path = filling_path(style.shape or "", right - left, bottom - top, _UNITS)
+        look = drawing_codes(style, self.picture)
+        return f"{{{codes}{opening}{look}\\p{_UNITS_CODE}}}{path}{{\\p0}}"
 
     def _shadows(self) -> Iterator[Style]:
         """Looks in which nothing but the shadow is seen: one, or for letters with depth many behind each other."""

@@ -12,7 +12,7 @@ from dunlin.core.styles.model import Style, look_of_span, style_of_words
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.shelf import EMOJI_UNITS, LATIN, emoji_layers, runs_of
 
-__all__ = ["Words", "face_name", "full_colour"]
+__all__ = ["Words", "drawing_codes", "face_name", "full_colour"]
 
 _EMOJI_BELOW = 64
 """Units of it that hang below the base line."""
@@ -139,6 +139,15 @@ def _codes_of(look: Style, face: str, picture: Script) -> dict[str, str]:
         "4c": f"\\4c{full_colour(look.shadow_colour)}&",
         "4a": f"\\4a&H{alpha_code(look.shadow_opacity)}&",
     }
+
+
+def drawing_codes(look: Style, picture: Script) -> str:
+    """The codes by which an outline looks as letters do: its colour, edge and shadow."""
+    codes = _codes_of(look, "", picture)
+    return "\\fscx100" + "".join(codes[name] for name in _OF_DRAWINGS)
+
+
+_OF_DRAWINGS = ("c", "1a", "bord", "blur", "3c", "3a", "shadow", "4c", "4a")
 
 
 @lru_cache(256)
