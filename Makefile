@@ -83,5 +83,5 @@ api: $(VENV)/installed-dev ## The page's types from the server's schema
 	cd frontend && npm run api --silent
 
 lock: ## Pins again
-	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra fonts --extra dev -o requirements-dev.lock pyproject.toml
-	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra fonts -c requirements-dev.lock -o requirements.lock pyproject.toml
+	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header --extra dev -o requirements-dev.lock pyproject.toml
+	$(VENV)/bin/pip-compile -q --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-annotate --no-header -c requirements-dev.lock -o requirements.lock pyproject.toml

@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import replace
+from itertools import pairwise
 
 import pytest
 from hypothesis import given
@@ -38,7 +39,7 @@ def test_each_frame_looks_as_its_moment_does(
     caption = Caption("a", in_ms, in_ms + length)
     style = replace(HOUSE, moments=said)
     parts = list(moving_styles(caption, style, rate, in_ms, in_ms + length))
-    for (_, end, before), (start, _, after) in zip(parts, parts[1:], strict=False):
+    for (_, end, before), (start, _, after) in pairwise(parts):
         assert end == start
         assert before != after
     for frame in range(first_frame_from(in_ms, rate), first_frame_from(in_ms + length, rate)):
