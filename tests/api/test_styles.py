@@ -146,12 +146,16 @@ def test_a_caption_and_its_words_look_as_they_say_and_so_after_a_restart(
 ) -> None:
     editor.insert(caption("a", 0, 1000, "One two"))
     spans = [{"text": "One "}, {"text": "two", "look": {"size": 0.1, "opacity": 0.5}}]
-    change = {"caption": "a", "look": {"turn": -7, "shadow": 0}, "spans": spans}
+    moments = [{"at_ms": 0, "x": 0.2, "y": 0.5}, {"at_ms": 900, "x": 0.4, "y": 0.5}]
+    change = {"caption": "a", "look": {"turn": -7, "shadow": 0, "moments": moments}, "spans": spans}
     editor.edit({"kind": "change-captions", "changes": [change]})
     with TestClient(create_app(data_settings)) as later:
         script = script_of(later, editor)
     assert "\\frz7" in script
     assert "\\fs72.0\\1a&H80&" in script
+    # At 25 frames a second it is elsewhere on each of its frames until it rests.
+    assert script.count("Dialogue:") == 24
+    assert "\\pos(256.00,360.00)" in script
     editor.step("undo")
     assert "\\frz7" not in script_of(client, editor)
 
@@ -212,3 +216,33 @@ def test_what_is_no_file_of_styles_is_told_and_keeps_none(client: TestClient, fi
     refused = client.post("/api/styles-file", content=file)
     assert (refused.status_code, refused.json()["code"]) == (422, "styles.file-wrong")
     assert client.get("/api/styles").json() == []
+
+
+SQUARE = b'<svg xmlns="http://www.w3.org/2000/svg"><rect x="2" y="3" width="8" height="4"/></svg>'
+
+
+def test_outlines_of_a_file_are_told_and_nothing_is_kept(client: TestClient) -> None:
+    told = client.post("/api/outlines", content=SQUARE)
+    assert told.json() == {"path": "M0 0 L1 0 L1 1 L0 1 L0 0 Z", "ratio": 2.0}
+    for wrong, code in ((b"{}", "styles.no-svg"), (b"x" * (2**20 + 1), "styles.svg-too-large")):
+        refused = client.post("/api/outlines", content=wrong)
+        assert (refused.status_code, refused.json()["code"]) == (422, code)
+
+
+def findings_of(client: TestClient, editor: Editor) -> dict[str, list]:
+    track = client.get(f"/api/tracks/{editor.track_id}").json()
+    return {c["id"]: c["findings"] for c in track["captions"]}
+
+
+def test_shapes_are_judged_by_no_rule_and_stand_between_no_captions(
+    client: TestClient, editor: Editor
+) -> None:
+    shape = {"shape": "M0 0 L1 0 L1 1 Z", "size": 0.2}
+    editor.insert(caption("a", 0, 1000, "One"), caption("b", 900, 2000, "Two"))
+    before = findings_of(client, editor)
+    plate = {"id": "aa", "in_ms": 500, "out_ms": 3000, "spans": [], "look": shape}
+    editor.edit({"kind": "insert-captions", "captions": [plate]})
+    assert before["b"]
+    assert findings_of(client, editor) == before | {"aa": []}
+    file = client.get(f"/api/tracks/{editor.track_id}/file", params={"format": "srt"}).text
+    assert file.count("-->") == 2

@@ -399,3 +399,71 @@ def test_a_style_changed_while_the_server_is_away_is_kept_and_stored_later(
         page.find("[data-unsaved]")
     wait_for(lambda: said(styles(page, styled)["Sign"]["look"]).get("size"), "it to be stored")
     wait_for(lambda: not page.all("[data-unsaved]"), "the notice to go")
+
+
+def shape_of(page: Page, project: dict[str, Any]) -> dict[str, Any] | None:
+    return next((c for c in captions(page, project) if said(c["look"]).get("shape")), None)
+
+
+def test_a_shape_is_made_moved_and_bent_by_keys_and_hand(page: Page, styled) -> None:
+    page.press("b")
+    box = wait_for(lambda: shape_of(page, styled), "the box")
+    assert (box["in_ms"], box["out_ms"], box["spans"]) == (0, 1600, [])
+    assert (box["look"]["layer"], box["placement"]["x"]) == ("beneath", 0.5)
+    page.find(f"[data-card='{box['id']}'] [data-shape]")
+    page.find(f"[data-frame='{box['id']}'].chosen")
+    page.press("Shift+ARROW_LEFT")
+    wait_for(lambda: shape_of(page, styled)["placement"]["x"] < 0.5, "it to be moved")  # type: ignore[index]
+    page.wait_saved()
+    page.press("w")
+    page.find("[data-window-corner]")
+    drag(page, "[data-window-corner]", -60, -40)
+    bent = wait_for(
+        lambda: (now := shape_of(page, styled)) and now["look"]["shape"] != box["look"]["shape"] and now,
+        "its outline to be another",
+    )  # fmt: skip
+    # The corner that was drawn out is where it was let go; the others stand where they stood.
+    assert bent["placement"]["width"] > box["placement"]["width"]
+    assert bent["look"]["size"] > box["look"]["size"]
+    page.press("ESCAPE", "Ctrl+z", "Ctrl+z", "Ctrl+z")
+    wait_for(lambda: shape_of(page, styled) is None, "it to be gone")
+
+
+def test_outlines_of_a_file_become_a_shape_and_what_is_none_is_told(
+    page: Page, styled, tmp_path
+) -> None:
+    arrow, none = tmp_path / "arrow.svg", tmp_path / "none.svg"
+    arrow.write_text('<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L4 2 L0 4 Z"/></svg>')
+    none.write_text("no picture")
+    page.find("[data-shape-file]").send_keys(str(none))
+    page.wait_text("body", "none.svg: it is no SVG file")
+    page.find("[data-shape-file]").send_keys(str(arrow))
+    made = wait_for(lambda: shape_of(page, styled), "the arrow")
+    assert made["look"]["shape"] == "M0 0 L1 0.5 L0 1 L0 0 Z"
+
+
+def test_a_caption_is_elsewhere_at_another_moment(page: Page, styled) -> None:
+    page.press("m")
+    stored_when(page, styled, lambda c: said(c["look"]).get("moments"), "the first moment")
+    page.wait_saved()
+    first = page.script(NUMBERS)
+    for _ in range(10):
+        page.press(".")
+    page.press(*["Shift+ARROW_UP"] * 4)
+    moved = stored_when(
+        page, styled, lambda c: len(said(c["look"]).get("moments", ())) == 2, "the second moment"
+    )
+    one, two = moved["look"]["moments"]
+    assert two["at_ms"] - one["at_ms"] == 400
+    assert one["y"] - two["y"] == pytest.approx(40 / 720, abs=1e-4)
+    page.wait_saved()
+    last = page.script(NUMBERS)
+    # Half the way it is half as far up, and at its moments where it was put.
+    for _ in range(5):
+        page.press(",")
+    middle = (first[1] + last[1]) / 2
+    wait_for(lambda: abs(page.script(NUMBERS)[1] - middle) < 1, "the frame to be half way")
+    page.press("Ctrl+ARROW_LEFT")
+    wait_for(lambda: page.script(NUMBERS) == first, "the frame to be where it began")
+    page.press("m")
+    stored_when(page, styled, lambda c: len(c["look"]["moments"]) == 1, "the moment to be gone")

@@ -1772,6 +1772,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Outline
+         * @description The outlines of an SVG file as one that a shape can have. Nothing is kept.
+         */
+        post: operations["read_outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/styles/{name}": {
         parameters: {
             query?: never;
@@ -2776,6 +2796,10 @@ export interface components {
             window?: string | null;
             /** Window Keeps */
             window_keeps?: ("inside" | "outside") | null;
+            /** Shape */
+            shape?: string | null;
+            /** Layer */
+            layer?: ("beneath" | "above") | null;
             /** Comes */
             comes?: ("cut" | "fade" | "rise" | "grow" | "wipe" | "type") | null;
             /** Comes Ms */
@@ -3161,6 +3185,16 @@ export interface components {
             terms: string[];
             /** Offers */
             offers: components["schemas"]["OfferView"][];
+        };
+        /**
+         * OutlineView
+         * @description An outline in parts of the box around it, and the width of that as a part of its height.
+         */
+        OutlineView: {
+            /** Path */
+            path: string;
+            /** Ratio */
+            ratio: number;
         };
         /**
          * PageRequest
@@ -9595,6 +9629,62 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptStyleView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_outline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlineView"];
                 };
             };
             /** @description Not Found */

@@ -173,7 +173,7 @@ function left(event: FocusEvent) {
     />
     <p v-else class="text" :lang="language" :dir="caption.direction">
       <StyledText :spans="hits ? caption.spans : (caption.shown ?? caption.spans)" :hits="hits" />
-      <span v-if="!text" class="empty">{{ t('score.empty') }}</span>
+      <span v-if="!text" class="empty">{{ t(caption.look?.shape ? 'style.shape.one' : 'score.empty') }}</span>
       <span v-for="mark in marks" :key="mark" class="mark" data-mark>{{ mark }}</span>
     </p>
     <template v-if="rows">

@@ -10,7 +10,7 @@ from typing import Any
 
 import click
 
-from dunlin.core.captions.look import Look
+from dunlin.core.captions.look import Look, look_of_stored
 from dunlin.core.formats import (
     GREATEST_BYTES,
     Context,
@@ -96,7 +96,7 @@ def kept_styles_here() -> dict[str, Look]:
         return {}
     with open_database(folder).connect() as connection:
         entries = read_record(connection, HOUSE, STYLES)
-    return {name: Look(**entry["look"]) for name, entry in sorted(entries.items())}
+    return {name: look_of_stored(entry["look"]) for name, entry in sorted(entries.items())}
 
 
 def format_to_write(path: Path, name: str | None = None) -> Format:

@@ -25,6 +25,7 @@ from sqlalchemy import (
 )
 
 from dunlin.core.captions import Extras, Look
+from dunlin.core.captions.look import look_of_stored
 from dunlin.core.messages import Told, message
 from dunlin.core.project.targets import (
     PROJECT,
@@ -130,7 +131,7 @@ class Project:
         """What the styles say, by their names, in their order."""
         entries = self.records[STYLES]
         ordered = sorted(entries, key=lambda name: (entries[name]["at"], name))
-        return {name: Look(**entries[name]["look"]) for name in ordered}
+        return {name: look_of_stored(entries[name]["look"]) for name in ordered}
 
     def look_through(self) -> None:
         """Works out all that it says of itself. :raises Exception: when something of it is damaged"""

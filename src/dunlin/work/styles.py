@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from dunlin.core.captions import Caption, Change, ChangeCaptions, Look
-from dunlin.core.captions.look import said_by
+from dunlin.core.captions.look import look_of_stored, stored_look
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import SPEAKERS, STYLES, TRACKS
@@ -122,7 +122,7 @@ def change_style(
     entries = project.records[STYLES]
     was = entries.get(name)
     at = was["at"] if was else _next(entries)
-    entry = {**(was or {}), "at": at, "look": said_by(look)}
+    entry = {**(was or {}), "at": at, "look": stored_look(look)}
     if entry == was:
         return None
     step = Step(STYLES, SetEntries({name: entry}), base)
@@ -134,7 +134,10 @@ def styles_of_file(project: Project, styles: Mapping[str, Look]) -> Step | None:
     entries = project.records[STYLES]
     first = _next(entries)
     wanted = {
-        name: {"at": entries[name]["at"] if name in entries else first + n, "look": said_by(look)}
+        name: {
+            "at": entries[name]["at"] if name in entries else first + n,
+            "look": stored_look(look),
+        }
         for n, (name, look) in enumerate(styles.items())
     }
     changed = {name: entry for name, entry in wanted.items() if entries.get(name) != entry}
@@ -240,7 +243,7 @@ def kept_styles(folder: DataFolder) -> dict[str, KeptStyle]:
     """The styles that are kept for all projects, by name."""
     entries, _ = folder.log.record(HOUSE, STYLES)
     return {
-        name: KeptStyle(name, Look(**entry["look"]), bool(entry.get("default")))
+        name: KeptStyle(name, look_of_stored(entry["look"]), bool(entry.get("default")))
         for name, entry in sorted(entries.items())
     }
 
@@ -255,7 +258,7 @@ def keep_style(
     entries, _ = folder.log.record(HOUSE, STYLES)
     was = entries.get(name, {})
     entry = {
-        "look": said_by(look),
+        "look": stored_look(look),
         "default": was.get("default", False) if default is None else default,
     }
     wanted: dict[str, Any] = {name: entry}
@@ -275,7 +278,7 @@ def keep_styles(
     """Keeps styles for all projects in one edit, in the place of those of their names; None when all are kept so."""
     entries, _ = folder.log.record(HOUSE, STYLES)
     wanted = {
-        name: {"default": False, **entries.get(name, {}), "look": said_by(look)}
+        name: {"default": False, **entries.get(name, {}), "look": stored_look(look)}
         for name, look in styles.items()
     }
     wanted = {name: entry for name, entry in wanted.items() if entries.get(name) != entry}

@@ -7,6 +7,7 @@ import { textOf } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useSelection } from '@/score/selectionStore'
 import { useLooks } from '@/stages/style/looksStore'
+import { isShape } from '@/stages/style/shapes'
 import { useStyling } from '@/styling/stylingStore'
 
 const { t } = useI18n()
@@ -81,7 +82,7 @@ defineExpose({ enter, leave })
         @focus="selected"
       />
     </div>
-    <span class="soft hint">{{ text ? t('style.wordsHint') : t('style.noCaption') }}</span>
+    <span class="soft hint">{{ text ? t('style.wordsHint') : t(isShape(selection.current) ? 'style.shape.hint' : 'style.noCaption') }}</span>
   </div>
 </template>
 
@@ -142,5 +143,9 @@ mark {
   max-width: 200px;
   font-size: 12.5px;
   text-align: right;
+}
+.hint:only-child {
+  max-width: none;
+  text-align: left;
 }
 </style>

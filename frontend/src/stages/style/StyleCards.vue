@@ -9,6 +9,7 @@ import { textOf } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
+import { isShape } from '@/stages/style/shapes'
 
 const ROW_PX = 46
 
@@ -57,7 +58,8 @@ onMounted(() => requestAnimationFrame(showCurrent))
         @click="press($event, item.id)"
       >
         <small class="time">{{ index + 1 }} · {{ shortClock(item.in_ms) }}<template v-if="item.style"> · <b>{{ item.style }}</b></template></small>
-        <span :dir="item.direction">{{ textOf(item).replaceAll('\n', ' ') }}</span>
+        <span v-if="isShape(item)" class="soft" data-shape>{{ t('style.shape.one') }}</span>
+        <span v-else :dir="item.direction">{{ textOf(item).replaceAll('\n', ' ') }}</span>
       </div>
     </template>
   </v-virtual-scroll>

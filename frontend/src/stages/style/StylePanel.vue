@@ -18,6 +18,7 @@ import PictureColours from '@/stages/style/PictureColours.vue'
 import PlaceGrid from '@/stages/style/PlaceGrid.vue'
 import { CASES, ENTRANCES, WEIGHTS } from '@/stages/style/properties'
 import PropertyRow from '@/stages/style/PropertyRow.vue'
+import { isShape } from '@/stages/style/shapes'
 import { useStyles } from '@/styling/stylesStore'
 
 const { t } = useI18n()
@@ -34,6 +35,7 @@ const weights = computed(() => WEIGHTS.map((value) => ({ value, title: t(`style.
 /** Of letters that have no size of large print (WCAG 2.2, 1.4.3). */
 const LEAST_CONTRAST = 4.5
 const contrast = computed(() => looks.current?.contrast ?? null)
+const shape = computed(() => isShape(selection.current))
 const speakerStyle = computed(() => styles.styleOfSpeaker(selection.current?.speaker ?? null))
 
 const destinations = computed<{ value: Destination; title: string; possible: boolean }[]>(() => {
@@ -87,6 +89,7 @@ function choose(value: Destination) {
       <p class="soft about" data-where-to>{{ selection.current ? whereTo : t('style.chooseCaption') }}</p>
     </header>
     <div v-if="selection.current && looks.current" class="rows">
+      <template v-if="!shape">
       <h2>{{ t('style.group.font') }}</h2>
       <PropertyRow :label="t('style.row.family')" :properties="['font']"><ChoiceField property="font" :options="fontOptions" /><v-btn size="small" class="px-1" :title="titleOf('try-fonts')" data-try-fonts @click="run('try-fonts')">{{ t('style.try') }}</v-btn></PropertyRow>
       <PropertyRow :label="t('style.row.weight')" :properties="['weight', 'italic']">
@@ -99,10 +102,12 @@ function choose(value: Destination) {
       <PropertyRow :label="t('style.row.case')" :properties="['case']"><ChoiceField property="case" :options="options([null, ...CASES], 'case')" /></PropertyRow>
       <PropertyRow :label="t('style.row.marks')" :properties="['underline', 'strike']"><MarkField property="underline" /><MarkField property="strike" /></PropertyRow>
 
+      </template>
+
       <h2>{{ t('style.group.colour') }}</h2>
       <PictureColours />
-      <PropertyRow :label="t('style.row.letters')" :properties="['colour', 'opacity']"><ColourField property="colour" /><NumberField property="opacity" /></PropertyRow>
-      <p class="contrast" :class="{ low: contrast && contrast.ratio < LEAST_CONTRAST }" data-contrast>
+      <PropertyRow :label="t(shape ? 'style.row.fill' : 'style.row.letters')" :properties="['colour', 'opacity']"><ColourField property="colour" /><NumberField property="opacity" /></PropertyRow>
+      <p v-if="!shape" class="contrast" :class="{ low: contrast && contrast.ratio < LEAST_CONTRAST }" data-contrast>
         <span>{{ t('style.row.contrast') }}</span>
         <span v-if="contrast">{{ t(`style.contrast.${contrast.against}`, { ratio: contrast.ratio }) }}<b v-if="contrast.ratio < LEAST_CONTRAST"> · {{ t('style.contrast.low') }}</b></span>
         <span v-else class="soft">{{ t('style.contrast.unknown') }}</span>
@@ -115,7 +120,8 @@ function choose(value: Destination) {
         <NumberField property="shadow" /><NumberField property="shadow_direction" /><NumberField property="shadow_softness" />
       </PropertyRow>
       <PropertyRow label="" :properties="['shadow_colour', 'shadow_opacity']"><ColourField property="shadow_colour" /><NumberField property="shadow_opacity" /></PropertyRow>
-      <PropertyRow label="" :properties="['depth']"><MarkField property="depth" /></PropertyRow>
+      <PropertyRow v-if="!shape" label="" :properties="['depth']"><MarkField property="depth" /></PropertyRow>
+      <template v-if="!shape">
       <PropertyRow :label="t('style.row.background')" :properties="['background', 'background_opacity']">
         <ColourField property="background" :none="t('style.none')" /><NumberField property="background_opacity" />
       </PropertyRow>
@@ -123,18 +129,23 @@ function choose(value: Destination) {
       <PropertyRow :label="t('style.row.padding')" :properties="['background_padding']"><NumberField property="background_padding" /></PropertyRow>
       <PropertyRow :label="t('style.row.corners')" :properties="['background_corners']"><NumberField property="background_corners" /></PropertyRow>
 
+      </template>
+
       <h2>{{ t('style.group.position') }}</h2>
+      <PropertyRow v-if="shape" :label="t('style.row.height')" :properties="['size']"><NumberField property="size" /></PropertyRow>
       <PropertyRow :label="t('style.row.anchor')" :properties="['anchor', 'align', 'x', 'y']"><PlaceGrid /></PropertyRow>
       <PropertyRow :label="t('style.row.place')" :properties="['x', 'y']">
         <NumberField property="x" :placeholder="t('style.byMargin')" /><NumberField property="y" :placeholder="t('style.byMargin')" />
       </PropertyRow>
-      <PropertyRow :label="t('style.row.margins')" :properties="['margin', 'side_margin']"><NumberField property="margin" /><NumberField property="side_margin" /></PropertyRow>
-      <PropertyRow :label="t('style.row.width')" :properties="['width']"><NumberField property="width" :placeholder="t('style.byMargin')" /></PropertyRow>
-      <PropertyRow :label="t('style.row.lines')" :properties="['vertical']"><ChoiceField property="vertical" :options="options([null, 'rl', 'lr'], 'vertical')" /></PropertyRow>
+      <PropertyRow v-if="!shape" :label="t('style.row.margins')" :properties="['margin', 'side_margin']"><NumberField property="margin" /><NumberField property="side_margin" /></PropertyRow>
+      <PropertyRow :label="t(shape ? 'style.row.across' : 'style.row.width')" :properties="['width']"><NumberField property="width" :placeholder="t('style.byMargin')" /></PropertyRow>
+      <PropertyRow v-if="!shape" :label="t('style.row.lines')" :properties="['vertical']"><ChoiceField property="vertical" :options="options([null, 'rl', 'lr'], 'vertical')" /></PropertyRow>
       <PropertyRow :label="t('style.row.turned')" :properties="['turn']"><NumberField property="turn" /></PropertyRow>
       <PropertyRow :label="t('style.row.tilted')" :properties="['tilt_x', 'tilt_y']"><NumberField property="tilt_x" /><NumberField property="tilt_y" /></PropertyRow>
 
-      <PropertyRow :label="t('style.row.window')" :properties="['window', 'window_keeps']">
+      <PropertyRow :label="t('style.row.layer')" :properties="['layer']"><ChoiceField property="layer" :options="options([null, 'beneath', 'above'], 'layer')" /></PropertyRow>
+
+      <PropertyRow v-if="!shape" :label="t('style.row.window')" :properties="['window', 'window_keeps']">
         <v-btn size="small" class="window" :title="titleOf('window')" data-open-window @click="run('window')">
           {{ looks.current.look.window ? t('style.window.edit') : t('style.window.open') }}
         </v-btn>

@@ -18,6 +18,7 @@ import { useLooks } from '@/stages/style/looksStore'
 import { momentBeside, withMoment, withoutMoment } from '@/stages/style/moments'
 import PassOn from '@/stages/style/PassOn.vue'
 import PictureSurface from '@/stages/style/PictureSurface.vue'
+import ShapeMenu from '@/stages/style/ShapeMenu.vue'
 import ShelfActions from '@/stages/style/ShelfActions.vue'
 import { useShelf } from '@/stages/style/shelfStore'
 import StyleCards from '@/stages/style/StyleCards.vue'
@@ -135,6 +136,7 @@ useCommands([
     <PlacedIn place="beside">
       <div class="bar">
         <CaptionLine ref="line" class="grow" />
+        <ShapeMenu />
         <v-btn size="small" :color="guides ? 'primary' : undefined" :title="titleOf('style-guides')" data-guides @click="guides = !guides">{{ t('style.guides') }}</v-btn>
         <v-btn size="small" :disabled="!selection.current" :title="titleOf('pass-on')" @click="passing = !passing">{{ t('style.passOn') }}</v-btn>
       </div>

@@ -99,6 +99,14 @@ export const useLooks = defineStore('looks', () => {
       return null
     })
 
+  /** The moment of a caption's time that the film is at: that of the frame which is seen. */
+  const momentOf = (caption: Caption) => {
+    const at = startOfFrame(frameAt(player.timeMs, project.rate), project.rate)
+    return Math.min(Math.max(at - caption.in_ms, 0), Math.max(caption.out_ms - caption.in_ms, 0))
+  }
+  /** Whether what is selected looks otherwise from moment to moment, and when it is looked at. */
+  const moment = computed(() => (selection.selected.some(({ id }) => byId.value.get(id)?.look.moments?.length) ? player.timeMs : 0))
+
   /** When it was asked for last how they look. */
   let lookedAt = 0
   /** What lies behind captions is known once the film was looked through for its shots. */
@@ -122,20 +130,13 @@ export const useLooks = defineStore('looks', () => {
   watch([() => track.captions, asked, words, () => styles.styles, () => track.scriptHead, shown, shotsState, () => (player.playing ? 0 : moment.value)], () => {
     if (!shown.value || !track.loaded) return
     // Keys that are pressed for a caption just selected, or at a moment just gone to, are for it as it looks there.
-    if (selection.currentId && (!current.value || moment.value !== lookedAt)) void keysWaitFor(read())
+    const isElsewhere = selection.currentId && (!current.value || moment.value !== lookedAt)
     lookedAt = moment.value
+    if (isElsewhere) void keysWaitFor(read())
     else void read()
   })
   watch(() => selection.currentId, () => (words.value = null))
   watch(view, (now) => now && (history.ofLooks = { canUndo: now.can_undo, canRedo: now.can_redo }))
-
-  /** The moment of a caption's time that the film is at: that of the frame which is seen. */
-  const momentOf = (caption: Caption) => {
-    const at = startOfFrame(frameAt(player.timeMs, project.rate), project.rate)
-    return Math.min(Math.max(at - caption.in_ms, 0), Math.max(caption.out_ms - caption.in_ms, 0))
-  }
-  /** Whether what is selected looks otherwise from moment to moment, and when it is looked at. */
-  const moment = computed(() => (selection.selected.some(({ id }) => byId.value.get(id)?.look.moments?.length) ? player.timeMs : 0))
 
   /** The captions that are changed: all that are selected. */
   const chosen = () => selection.selected

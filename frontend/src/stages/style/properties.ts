@@ -49,7 +49,7 @@ export const NUMBERS: Partial<Record<Property, NumberKind>> = {
 /** What only a whole caption can be: where it is, how it comes and goes, and what is drawn around all of it. */
 const OF_CAPTIONS = new Set<Property>([
   'line_spacing', 'case', 'background_shape', 'background_corners', 'margin', 'side_margin', 'anchor', 'align', 'x', 'y', 'width', 'vertical', 'turn',
-  'tilt_x', 'tilt_y', 'window', 'window_keeps', 'comes', 'comes_ms', 'goes', 'goes_ms', 'moments',
+  'tilt_x', 'tilt_y', 'window', 'window_keeps', 'shape', 'layer', 'comes', 'comes_ms', 'goes', 'goes_ms', 'moments',
 ])
 
 /** What a caption says all at once of its place, or nothing of. */

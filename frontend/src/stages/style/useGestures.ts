@@ -144,7 +144,12 @@ export function useGestures(scale: () => number) {
 
   function grow(now: Taken, factor: number) {
     const by = Math.max(factor, LEAST_FACTOR)
-    const sized = (id: string): Values => ({ size: Math.min(Math.max(exact((looks.byId.get(id)?.look.size ?? 0.07) * by), 0.005), 2) })
+    const sized = (id: string): Values => {
+      const look = looks.byId.get(id)?.look
+      const size = Math.min(Math.max(exact((look?.size ?? 0.07) * by), 0.005), 2)
+      // A shape grows in both directions; the lines of words keep the room that they have.
+      return look?.shape && look.width ? { size, width: exact(look.width * by) } : { size }
+    }
     show([...now.frames].map(([id, one]) => [id, scaledBy(one, by)]))
     figure.value = { kind: 'size', value: Math.round(sized(now.id).size! * looks.base) }
     now.values = sized

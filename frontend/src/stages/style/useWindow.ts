@@ -4,6 +4,8 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { useSelection } from '@/score/selectionStore'
 import { boundsOf, type Point } from '@/stages/style/frames'
 import { useLooks } from '@/stages/style/looksStore'
+import { isShape, onPicture, valuesOfOutline } from '@/stages/style/shapes'
+import type { Values } from '@/styling/looks'
 import { bendThrough, boxOutline, type Corner, cornersOfPath, movedOutline, pathOfCorners, seenThrough, withCorner } from '@/stages/style/outlines'
 
 /** What of the window a hand has: all of it, a corner, or the middle of a side. */
@@ -23,20 +25,34 @@ export function useWindow() {
   const live = shallowRef<readonly Corner[] | null>(null)
   const taken = shallowRef<{ grip: WindowGrip; at: Point; before: readonly Corner[] } | null>(null)
 
-  const stored = computed(() => looks.current?.look.window ?? null)
+  /** Of a shape it is the shape's own outline that is moved and bent. */
+  const ofShape = computed(() => isShape(selection.current))
+  const stored = computed(() => (ofShape.value ? null : (looks.current?.look.window ?? null)))
   const keeps = computed(() => looks.current?.look.window_keeps ?? 'inside')
-  const corners = computed<readonly Corner[] | null>(() => live.value ?? (stored.value ? cornersOfPath(stored.value) : null))
+  const corners = computed<readonly Corner[] | null>(() => live.value ?? (ofShape.value ? shapeCorners() : stored.value ? cornersOfPath(stored.value) : null))
   watch(() => selection.currentId, () => {
     editing.value = false
     live.value = null
   })
+
+  /** A shape's outline on the picture; none of one that is turned, whose corners would be elsewhere. */
+  function shapeCorners(): Corner[] | null {
+    const frame = selection.currentId ? looks.frameOf(selection.currentId) : null
+    const path = looks.current?.look.shape
+    if (!editing.value || !frame || !path || frame.turned || frame.tilt_x || frame.tilt_y) return null
+    return onPicture(cornersOfPath(path), frame, looks.size.width, looks.size.height)
+  }
+  const valuesOf = (outline: readonly Corner[]): Values =>
+    ofShape.value
+      ? valuesOfOutline(outline, looks.current!.look, looks.size.height, looks.base)
+      : { window: pathOfCorners(outline) }
 
   /** Opens a window around the letters where there is none, to be moved and bent. */
   function open() {
     const frame = selection.currentId ? looks.frameOf(selection.currentId) : null
     if (!frame) return
     editing.value = true
-    if (stored.value) return
+    if (stored.value || ofShape.value) return
     const { width, height } = looks.size
     const [left, top, right, bottom] = boundsOf(frame)
     const room = ROOM * height
@@ -53,6 +69,7 @@ export function useWindow() {
     // As exact as it is stored, so that it is drawn the same before and after.
     const next = cornersOfPath(pathOfCorners(wanted))
     live.value = next
+    if (ofShape.value) return void looks.tryOut(valuesOf(next), looks.placeDestination)
     const id = selection.currentId
     const lines = id && looks.linesOf(id)
     if (!id || !lines) return
@@ -82,7 +99,7 @@ export function useWindow() {
     if (!now) return
     taken.value = null
     const next = live.value
-    void looks.letGo(next && next !== now.before ? looks.set({ window: pathOfCorners(next) }, undefined, looks.placeDestination) : Promise.resolve()).then(() => {
+    void looks.letGo(next && next !== now.before ? looks.set(valuesOf(next), undefined, looks.placeDestination) : Promise.resolve()).then(() => {
       if (!taken.value) live.value = null
     })
   }
@@ -90,7 +107,7 @@ export function useWindow() {
   /** Has it so. Until that was read again, it is what there is to go on from. */
   function put(next: readonly Corner[]) {
     live.value = next
-    void looks.settle({ window: pathOfCorners(next) }, undefined, looks.placeDestination).then(() => {
+    void looks.settle(valuesOf(next), undefined, looks.placeDestination).then(() => {
       if (live.value === next) live.value = null
     })
   }
@@ -105,6 +122,7 @@ export function useWindow() {
   function takeAway() {
     editing.value = false
     live.value = null
+    if (ofShape.value) return
     void looks.settle({ window: null, window_keeps: null }, undefined, looks.placeDestination)
   }
 

@@ -48,7 +48,7 @@ export const useTiming = defineStore('timing', () => {
   }
 
   watch(
-    () => [project.project?.film.id, project.latest('speech')?.state] as const,
+    [() => project.project?.film.id, () => project.latest('speech')?.state] as const,
     ([id]) => {
       if (speechOf !== id) speech.value = []
       if (id && speechOf !== id) void loadSpeech()

@@ -15,6 +15,7 @@ from dunlin.api.styles.views import (
     FontView,
     KeepRequest,
     KeptStyleView,
+    OutlineView,
     SpeakerStyleRequest,
     SpecimensView,
     StyleRename,
@@ -30,9 +31,11 @@ from dunlin.core.project.targets import SPEAKERS
 from dunlin.core.styles.file import read_styles, write_styles
 from dunlin.core.styles.shelf import families_to_choose
 from dunlin.core.styles.specimens import Cells, specimen_script
+from dunlin.core.styles.svg import MOST_BYTES, outline_of_svg
 from dunlin.media.burn import script_size
 from dunlin.media.probe import probe_from
 from dunlin.store.projects import Project
+from dunlin.work.apart import apart
 from dunlin.work.styles import (
     change_style,
     font_specimens_of,
@@ -230,6 +233,13 @@ async def take_styles_file(
         return list_kept_styles(here)
 
     return await run_in_threadpool(kept)
+
+
+@router.post("/outlines")
+async def read_outline(request: Request) -> OutlineView:
+    """The outlines of an SVG file as one that a shape can have. Nothing is kept."""
+    data = await body_of(request, MOST_BYTES, "styles.svg-too-large")
+    return OutlineView.model_validate(await run_in_threadpool(apart, outline_of_svg, data))
 
 
 @router.put("/styles/{name}", status_code=204)

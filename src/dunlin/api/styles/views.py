@@ -13,6 +13,7 @@ __all__ = [
     "FontView",
     "KeepRequest",
     "KeptStyleView",
+    "OutlineView",
     "SpeakerStyleRequest",
     "SpecimensView",
     "StyleRename",
@@ -24,6 +25,13 @@ __all__ = [
 
 Gesture: TypeAlias = Annotated[str, Field(min_length=1, max_length=64)] | None
 """What edits in a row have in common that are undone together."""
+
+
+class OutlineView(View):
+    """An outline in parts of the box around it, and the width of that as a part of its height."""
+
+    path: str
+    ratio: float
 
 
 class StyleView(View):

@@ -3,6 +3,7 @@
 The words are those of CSS and TTML 2; sizes are parts of the picture, so that a look is the same on every film.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from typing import Annotated, Any, Literal, TypeAlias
 
@@ -19,7 +20,9 @@ __all__ = [
     "Moment",
     "StyleName",
     "Weight",
+    "look_of_stored",
     "said_by",
+    "stored_look",
 ]
 
 Case: TypeAlias = Literal["upper", "lower", "sentence"]
@@ -162,3 +165,22 @@ PROPERTIES = tuple(each.name for each in fields(Look))
 def said_by(look: Look) -> dict[str, Any]:
     """What a look says, by its names; nothing of what it leaves to what lies below."""
     return {name: value for name, value in vars(look).items() if value is not None}
+
+
+def stored_look(look: Look) -> dict[str, Any]:
+    """What a look says, in numbers, strings and lists alone, as JSON has them."""
+    said = said_by(look)
+    if look.moments:
+        said["moments"] = [
+            {name: value for name, value in vars(moment).items() if value is not None}
+            for moment in look.moments
+        ]
+    return said
+
+
+def look_of_stored(stored: Mapping[str, Any]) -> Look:
+    """A look of what `stored_look` gave."""
+    moments = stored.get("moments")
+    if not moments:
+        return Look(**stored)
+    return Look(**{**stored, "moments": tuple(Moment(**moment) for moment in moments)})

@@ -12,7 +12,7 @@ from typing import Annotated, Literal, TypeAlias
 from pydantic import WithJsonSchema
 
 from dunlin.core.captions.bounds import Colour, Milliseconds, PictureShare, Text
-from dunlin.core.captions.look import Case, Look, said_by
+from dunlin.core.captions.look import Case, Look, stored_look
 
 __all__ = [
     "Caption",
@@ -195,7 +195,7 @@ class Caption:
         )  # fmt: skip
         if self.look:
             # Without one, it is what it was before there were any.
-            content += (said_by(self.look),)
+            content += (stored_look(self.look),)
         return blake2b(repr(content).encode(), digest_size=8).hexdigest()
 
     @property
@@ -207,7 +207,7 @@ class Caption:
 def _said_of(part: Span | Placement) -> list[tuple[str, object]]:
     # Without what is not said, so that a field which is new to Dunlin changes no fingerprint.
     return [
-        (name, said_by(value) if isinstance(value, Look) else value)
+        (name, stored_look(value) if isinstance(value, Look) else value)
         for name, value in vars(part).items()
         if value not in (None, False, ())
     ]

@@ -8,9 +8,9 @@ from typing import Any
 from sqlalchemy import Connection, delete, select
 from sqlalchemy.dialects.sqlite import insert as upsert
 
-from dunlin.core.captions import Caption, Extras, Look, Placement, Span, Track
+from dunlin.core.captions import Caption, Extras, Placement, Span, Track
 from dunlin.core.captions.edits import Applied
-from dunlin.core.captions.look import said_by
+from dunlin.core.captions.look import look_of_stored, stored_look
 from dunlin.store.faults import DamagedProject, told_as_damage
 from dunlin.store.tables import CaptionRow
 
@@ -46,7 +46,7 @@ def _caption(row: Sequence[Any]) -> Caption:
     place = Placement(**placement) if placement else None
     return Caption(
         id_, in_ms, out_ms, tuple(map(_span, spans)), speaker, place, style, _extras(extras),
-        locked, case, made, Look(**look) if look else None,
+        locked, case, made, look_of_stored(look) if look else None,
     )  # fmt: skip
 
 
@@ -63,7 +63,10 @@ def read_what_can_be(connection: Connection, track_id: str) -> tuple[Caption, ..
 
 def _span(stored: dict[str, Any]) -> Span:
     look = stored.get("look")
-    parts = {"extras": _extras(stored.get("extras", ())), "look": Look(**look) if look else None}
+    parts = {
+        "extras": _extras(stored.get("extras", ())),
+        "look": look_of_stored(look) if look else None,
+    }
     return Span(**(stored | parts))
 
 
@@ -112,14 +115,14 @@ def _row(track_id: str, caption: Caption) -> dict[str, Any]:
         "locked": caption.locked,
         "letter_case": caption.case,
         "made": caption.made,
-        "look": said_by(caption.look) if caption.look else None,
+        "look": stored_look(caption.look) if caption.look else None,
     }
 
 
 def _stored(span: Span) -> dict[str, Any]:
     """A span as plain data, without what it does not say."""
     said = {name: value for name, value in vars(span).items() if value or name == "text"}
-    return said | {"look": said_by(span.look)} if span.look else said
+    return said | {"look": stored_look(span.look)} if span.look else said
 
 
 def beside(before: Track, applied: Applied) -> frozenset[str]:
