@@ -30,9 +30,7 @@ BOX = '<rect x="1" y="1" width="4" height="2"/>'
         (f'<defs><circle r="50"/></defs><script>alert(1)</script>{BOX}', "M0 0 L1 0 L1 1 L0 1 L0 0 Z", 2),
     ],
 )  # fmt: skip
-def test_outlines_fill_a_box_with_all_transforms_done(
-    inside: str, path: str, ratio: float
-) -> None:
+def test_outlines_fill_a_box_with_all_transforms_done(inside: str, path: str, ratio: float) -> None:
     found = outline_of_svg(svg(inside))
     assert found.path == path
     assert found.ratio == pytest.approx(ratio)

@@ -102,7 +102,12 @@ def _drawn(element: Any, around: Transform) -> Iterator[tuple[Any, Transform]]:
     while waiting:
         one, outer = waiting.pop()
         # Entities stand in the tree as they are written, and are nobody's outline.
-        if not _name(one) or _name(one) in _NOT_DRAWN or one.get("display") == "none" or one.get("fill") == "none":
+        if (
+            not _name(one)
+            or _name(one) in _NOT_DRAWN
+            or one.get("display") == "none"
+            or one.get("fill") == "none"
+        ):
             continue
         inner = outer.transform(_transform(one.get("transform", "")))
         yield one, inner
