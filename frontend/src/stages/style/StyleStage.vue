@@ -102,6 +102,9 @@ function goToMoment(direction: 1 | -1) {
 
 const any = () => selection.current !== undefined && !player.playing
 const move = (dx: number, dy: number) => ({ run: () => gestures.nudge(dx, dy), enabled: any, why: 'caption' as const })
+const turn = (property: 'turn' | 'tilt_x' | 'tilt_y', degrees: number) => ({
+  run: () => gestures.turnBy(property, degrees), enabled: any, why: 'caption' as const,
+})
 useCommands([
   { id: 'place-left', ...move(-1, 0) },
   { id: 'place-right', ...move(1, 0) },
@@ -113,6 +116,12 @@ useCommands([
   { id: 'place-far-down', ...move(0, 10) },
   { id: 'letters-larger', run: () => gestures.resize(1), enabled: any, why: 'caption' },
   { id: 'letters-smaller', run: () => gestures.resize(-1), enabled: any, why: 'caption' },
+  { id: 'turn-right', ...turn('turn', 1) },
+  { id: 'turn-left', ...turn('turn', -1) },
+  { id: 'tilt-back', ...turn('tilt_x', 1) },
+  { id: 'tilt-forth', ...turn('tilt_x', -1) },
+  { id: 'tilt-right', ...turn('tilt_y', 1) },
+  { id: 'tilt-left', ...turn('tilt_y', -1) },
   { id: 'style-next', run: () => shelf.giveNext(1), enabled: () => any() && shelf.names.length > 0, why: 'style' },
   { id: 'style-before', run: () => shelf.giveNext(-1), enabled: () => any() && shelf.names.length > 0, why: 'style' },
   { id: 'style-words', run: () => line.value?.enter(), enabled: any, why: 'caption' },

@@ -213,5 +213,10 @@ export function useGestures(scale: () => number) {
     void looks.settle((_, { look }) => ({ size: Math.max(exact((look.size ?? 0.07) + by), 0.005) }), keyGesture('size'))
   }
 
-  return { taken, guides, figure, take, drag, release, giveUp, nudge, resize }
+  /** Turns what is selected, or tilts it in depth, by degrees, by key. */
+  function turnBy(property: 'turn' | 'tilt_x' | 'tilt_y', degrees: number) {
+    void looks.settle((_, { look }) => ({ [property]: inHalfTurn((look[property] ?? 0) + degrees) }), keyGesture(property), looks.placeDestination)
+  }
+
+  return { taken, guides, figure, take, drag, release, giveUp, nudge, resize, turnBy }
 }
