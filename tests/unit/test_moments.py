@@ -8,9 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dunlin.core.captions import Caption, Look, spans_of
+from dunlin.core.captions import Caption, Look, Placement, spans_of
 from dunlin.core.captions.look import MOMENTARY, Moment
 from dunlin.core.styles import STYLES, Script, StyleSheet, event_lines
+from dunlin.core.styles.holding import frame_of
 from dunlin.core.styles.moments import at_moment, moving_styles
 from dunlin.core.styles.render_script import held_lines
 from dunlin.core.timecode import FrameRate, first_frame_from, start_of_frame
@@ -68,3 +69,16 @@ def test_a_hand_holds_it_as_it_is_then() -> None:
     assert held.count("\n") == 1
     assert r"\pos(384.00,360.00)" in held
     assert r"\frz-15" in held
+
+
+def test_a_shape_grows_in_both_directions() -> None:
+    said = (Moment(0, size=0.1), Moment(1000, size=0.2))
+    look = Look(shape="M0 0 L1 0 L1 1 L0 1 Z", size=0.1, moments=said)
+    place = Placement("middle", "center", 0.5, 0.5, 0.25)
+    plate = Caption("a", 0, 2000, placement=place, look=look)
+    frames = [frame_of(plate, StyleSheet(), PICTURE, at_ms=at) for at in (0, 500, 1500)]
+    assert [(f.right - f.left, f.bottom - f.top) for f in frames if f] == [
+        pytest.approx(size) for size in ((320, 72), (480, 108), (640, 144))
+    ]
+    lines = event_lines(plate, StyleSheet(), PICTURE, FrameRate(25)).splitlines()
+    assert lines[-1].endswith(f"m 0 0 l {640 * 8} 0 l {640 * 8} {144 * 8} l 0 {144 * 8}{{\\p0}}")

@@ -147,8 +147,8 @@ export function useGestures(scale: () => number) {
     const sized = (id: string): Values => {
       const look = looks.byId.get(id)?.look
       const size = Math.min(Math.max(exact((look?.size ?? 0.07) * by), 0.005), 2)
-      // A shape grows in both directions; the lines of words keep the room that they have.
-      return look?.shape && look.width ? { size, width: exact(look.width * by) } : { size }
+      // A shape grows in both directions, and does so by itself from moment to moment; words keep the room that they have.
+      return look?.shape && look.width && !look.moments ? { size, width: exact(look.width * by) } : { size }
     }
     show([...now.frames].map(([id, one]) => [id, scaledBy(one, by)]))
     figure.value = { kind: 'size', value: Math.round(sized(now.id).size! * looks.base) }

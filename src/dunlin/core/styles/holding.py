@@ -65,15 +65,15 @@ def frame_of(
     """
     rest = sheet.style_of(caption)
     style = at_moment(rest, at_ms)
+    grown = style.size / rest.size
     if caption.is_shape:
+        box = shape_box(replace(style, width=style.width and style.width * grown), picture)
         return Frame(
-            *shape_box(style, picture), *point_of(style, picture),
-            style.turn, style.tilt_x, style.tilt_y,
+            *box, *point_of(style, picture), style.turn, style.tilt_x, style.tilt_y
         )  # fmt: skip
     if not caption.text.strip():
         return None
     # Its lines are broken as they are at rest, and grow with it.
-    grown = style.size / rest.size
     layout = _layout_of(caption.spans, replace(style, size=rest.size), picture)
     down = (raised or 0.0) * (-1 if style.anchor == "bottom" else 1)
     x, y = layout.point

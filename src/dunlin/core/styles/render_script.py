@@ -231,6 +231,9 @@ class _Drawing:
         if by == 1:
             return self
         lengths = {name: getattr(self.style, name) * by for name in _LENGTHS}
+        if self.is_shape and self.style.width is not None:
+            # The width of words is the room of their lines; that of a shape is its own.
+            lengths["width"] = self.style.width * by
         return self._with(replace(self.style, **lengths), self.spans)
 
     def posed(self, pose: Pose) -> list[tuple[int, str]]:
