@@ -467,3 +467,23 @@ def test_a_caption_is_elsewhere_at_another_moment(page: Page, styled) -> None:
     wait_for(lambda: page.script(NUMBERS) == first, "the frame to be where it began")
     page.press("m")
     stored_when(page, styled, lambda c: len(c["look"]["moments"]) == 1, "the moment to be gone")
+
+
+def test_keys_pressed_one_after_the_other_go_on_from_each_other(page: Page, styled) -> None:
+    before = page.server.get(f"/api/tracks/{styled['tracks'][0]['id']}")["captions"][0]["look"]
+    assert before is None
+    page.press(*["+"] * 4, *["r"] * 3, "Shift+x")
+    look = said(
+        stored_when(page, styled, lambda c: said(c["look"]).get("tilt_x"), "all keys")["look"]
+    )
+    assert look["size"] == pytest.approx(0.07 + 4 / 720)
+    assert (look["turn"], look["tilt_x"]) == (3, -1)
+    page.wait_saved()
+    page.press("m", *["-"] * 2, *["r"] * 2)
+    moments = stored_when(
+        page,
+        styled,
+        lambda c: (said(c["look"]).get("moments") or [{}])[0].get("turn") == 5,
+        "the moment",
+    )["look"]["moments"]
+    assert [(m["turn"], m["size"]) for m in moments] == [(5, pytest.approx(0.07 + 2 / 720))]

@@ -84,8 +84,8 @@ function toggleMoment() {
   if (!first) return
   const put = !looks.current?.look.moments?.some(({ at_ms }) => at_ms === looks.momentOf(first))
   void looks.settle(
-    (caption, { look, frame }) => {
-      const at = looks.momentOf(caption)
+    (caption, look) => {
+      const [at, frame] = [looks.momentOf(caption), looks.frameOf(caption.id)]
       if (!put) return { moments: withoutMoment(look.moments ?? [], at) }
       const place = frame ? { x: frame.x / looks.size.width, y: frame.y / looks.size.height } : {}
       return { moments: withMoment(look.moments, at, { ...place, size: look.size, turn: look.turn, colour: look.colour, opacity: look.opacity }) }

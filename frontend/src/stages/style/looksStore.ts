@@ -21,7 +21,7 @@ import type { Range } from '@/session/spans'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import { type Property, ofWords } from '@/stages/style/properties'
-import { valuesAt } from '@/stages/style/moments'
+import { saidAt, valuesAt } from '@/stages/style/moments'
 import { changeOf, wordsWith } from '@/stages/style/setting'
 import { type Look, lookWith, type Values } from '@/styling/looks'
 import { useStyles } from '@/styling/stylesStore'
@@ -59,6 +59,15 @@ export const useLooks = defineStore('looks', () => {
   const size = computed(() => ({ width: view.value?.width ?? 1280, height: view.value?.height ?? 720 }))
   /** Captions that the film shows now. */
   const onPicture = computed(() => track.between(player.timeMs, player.timeMs + 1))
+  /** What was set since captions were read, which a key that is pressed again goes on from. */
+  const ahead = new Map<string, Values>()
+  /** How a caption looks, with what is on its way to the server. */
+  const lookOf = (id: string): Look | undefined => {
+    const read = byId.value.get(id)?.look
+    const set = ahead.get(id)
+    if (!read || !set) return read
+    return { ...read, ...set, ...saidAt(set.moments, momentOf(track.byId.get(id)!)) } as Look
+  }
   const frameOf = (id: string) => frames.value.get(id) ?? byId.value.get(id)?.frame ?? null
 
   /** Where changes go: to the words only while some are selected. */
@@ -141,18 +150,35 @@ export const useLooks = defineStore('looks', () => {
   /** The captions that are changed: all that are selected. */
   const chosen = () => selection.selected
 
+  /** Values for all captions alike, or for each by how it looks. */
+  type Wanted = Values | ((caption: Caption, look: Look) => Values)
+
+  function valuesFor(caption: Caption, values: Wanted): Values {
+    if (typeof values !== 'function') return values
+    const look = lookOf(caption.id)
+    return look ? values(caption, look) : {}
+  }
+
+  /** Values as they are for each caption now, whatever is set after that. */
+  function resolved(values: Wanted, to: Destination): Wanted {
+    const plan = new Map(
+      chosen().map((caption) => {
+        const own = valuesFor(caption, values)
+        return [caption.id, to === 'caption' ? valuesAt(lookOf(caption.id)?.moments, own, momentOf(caption)) : own]
+      }),
+    )
+    return (caption) => plan.get(caption.id) ?? {}
+  }
+
   /** What makes these values so at the place that changes go to. */
-  function planned(values: Values | ((caption: Caption, look: LookOf) => Values), to = destination.value): Pick<Asked, 'changes' | 'styles'> {
+  function planned(values: Wanted, to = destination.value): Pick<Asked, 'changes' | 'styles'> {
     const nothing = { changes: [], styles: {} }
     const first = selection.current
     if (!first) return nothing
-    const valuesOf = (caption: Caption) => {
-      const look = byId.value.get(caption.id)
-      return typeof values === 'function' ? (look ? values(caption, look) : {}) : values
-    }
+    const valuesOf = (caption: Caption) => valuesFor(caption, values)
     if (to === 'caption') {
       const changes = chosen().flatMap((caption): Change[] => {
-        const now = byId.value.get(caption.id)?.look ?? current.value?.look
+        const now = lookOf(caption.id) ?? current.value?.look
         return now ? [{ caption: caption.id, ...changeOf(caption, now, valuesAt(now.moments, valuesOf(caption), momentOf(caption))) }] : []
       })
       return { changes, styles: {} }
@@ -183,7 +209,7 @@ export const useLooks = defineStore('looks', () => {
       if (!trial) frames.value = new Map(drawn.captions.map((look) => [look.id, look.frame]))
     }
   })
-  function tryOut(values: Parameters<typeof planned>[0], to = destination.value) {
+  function tryOut(values: Wanted, to = destination.value) {
     trial = () => planned(values, to)
     return tryOnce()
   }
@@ -208,6 +234,7 @@ export const useLooks = defineStore('looks', () => {
     busy.value--
     if (busy.value) return
     trial = null
+    ahead.clear()
     if (now) view.value = now
     frames.value = new Map()
     hand.held = null
@@ -215,8 +242,10 @@ export const useLooks = defineStore('looks', () => {
   }
 
   /** Makes a change, as one step of undo. */
-  async function set(values: Parameters<typeof planned>[0], gesture = newId(), to = destination.value): Promise<void> {
+  async function set(wanted: Wanted, gesture = newId(), to = destination.value): Promise<void> {
+    const values = resolved(wanted, to)
     const { changes, styles: looks } = planned(values, to)
+    for (const caption of chosen()) ahead.set(caption.id, { ...ahead.get(caption.id), ...valuesFor(caption, values) })
     if (changes?.length) {
       track.edit({ kind: 'change-captions', changes }, gesture)
       await track.settled()
@@ -232,14 +261,15 @@ export const useLooks = defineStore('looks', () => {
   }
 
   /** Makes a change that was tried out: what was tried is drawn until it is stored. */
-  function settle(values: Parameters<typeof planned>[0], gesture = newId(), to = destination.value) {
+  function settle(wanted: Wanted, gesture = newId(), to = destination.value) {
+    const values = resolved(wanted, to)
     hold()
     void tryOut(values, to)
     return letGo(set(values, gesture, to))
   }
 
   return {
-    view, shown, words, wanted, destination, styleName, frames, byId, current, base, size, onPicture, placeDestination, momentOf, drawLines, linesOf, asked, busy, frameOf,
+    view, shown, words, wanted, destination, styleName, frames, byId, current, base, size, onPicture, placeDestination, lookOf, momentOf, drawLines, linesOf, asked, busy, frameOf,
     read, planned, tryOut, hold, letGo, set, settle,
   }
 })

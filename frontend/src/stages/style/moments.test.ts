@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 
-import { momentBeside, valuesAt, withMoment, withoutMoment } from '@/stages/style/moments'
+import { momentBeside, saidAt, valuesAt, withMoment, withoutMoment } from '@/stages/style/moments'
 
 const two = [{ at_ms: 0, x: 0.2, y: 0.5 }, { at_ms: 1000, x: 0.6, y: 0.5 }]
 
@@ -18,6 +18,11 @@ test('what is given back is given back by all moments, and a moment that says no
   expect(valuesAt(two, { x: null }, 400)).toEqual({ x: null, moments: [{ at_ms: 0, x: null, y: 0.5 }, { at_ms: 1000, x: null, y: 0.5 }] })
   expect(valuesAt([{ at_ms: 0, turn: 4 }], { turn: null }, 0)).toEqual({ turn: null, moments: null })
   expect(withoutMoment([two[0]!], 0)).toBeNull()
+})
+
+test('a moment tells what it says', () => {
+  expect(saidAt(two, 1000)).toEqual({ x: 0.6, y: 0.5 })
+  expect(saidAt(two, 500)).toEqual({})
 })
 
 test('moments are found before and after a time', () => {

@@ -41,6 +41,12 @@ export function valuesAt(moments: readonly Moment[] | null | undefined, values: 
   return { ...rest, moments: Object.keys(set).length ? withMoment(given, at_ms, set) : ordered(given) }
 }
 
+/** What the moment at a time says; nothing where there is none. */
+export function saidAt(moments: readonly Moment[] | null | undefined, at_ms: number): Values {
+  const there = moments?.find((moment) => moment.at_ms === at_ms)
+  return Object.fromEntries(MOMENTARY.flatMap((name) => ((there?.[name] ?? null) === null ? [] : [[name, there![name]]]))) as Values
+}
+
 /** The next moment after a time, or the one before it. */
 export function momentBeside(moments: readonly Moment[], at_ms: number, direction: 1 | -1): Moment | undefined {
   return direction === 1 ? moments.find((moment) => moment.at_ms > at_ms) : moments.findLast((moment) => moment.at_ms < at_ms)

@@ -116,7 +116,7 @@ export function useGestures(scale: () => number) {
   const inPicture = (share: number) => Math.min(Math.max(exact(share), 0), 1)
 
   function turn(now: Taken, by: number, free: boolean) {
-    const upright = looks.byId.get(now.id)!.look
+    const upright = looks.lookOf(now.id)!
     const wanted = inHalfTurn((upright.turn ?? 0) + by)
     const even = Math.round(wanted / EVEN_TURN) * EVEN_TURN
     const angle = !free && Math.abs(wanted - even) < NEAR_TURN ? even : Math.round(wanted * 10) / 10
@@ -126,11 +126,11 @@ export function useGestures(scale: () => number) {
       [...now.lines].map(([id, lines]) => [id, shifted(lines, { turn: more })]),
     )
     figure.value = { kind: 'turn', value: angle }
-    now.values = (id) => ({ turn: inHalfTurn((looks.byId.get(id)?.look.turn ?? 0) + more) })
+    now.values = (id) => ({ turn: inHalfTurn((looks.lookOf(id)?.turn ?? 0) + more) })
   }
 
   function tilt(now: Taken, property: 'tilt_x' | 'tilt_y', by: number, free: boolean) {
-    const before = looks.byId.get(now.id)!.look[property] ?? 0
+    const before = looks.lookOf(now.id)![property] ?? 0
     const wanted = Math.min(Math.max(before + by, -80), 80)
     const angle = !free && Math.abs(wanted) < NEAR_TURN ? 0 : Math.round(wanted)
     const more = angle - before
@@ -139,13 +139,13 @@ export function useGestures(scale: () => number) {
       [...now.lines].map(([id, lines]) => [id, shifted(lines, { [property]: more })]),
     )
     figure.value = { kind: now.grip, value: angle }
-    now.values = (id) => ({ [property]: (looks.byId.get(id)?.look[property] ?? 0) + more })
+    now.values = (id) => ({ [property]: (looks.lookOf(id)?.[property] ?? 0) + more })
   }
 
   function grow(now: Taken, factor: number) {
     const by = Math.max(factor, LEAST_FACTOR)
     const sized = (id: string): Values => {
-      const look = looks.byId.get(id)?.look
+      const look = looks.lookOf(id)
       const size = Math.min(Math.max(exact((look?.size ?? 0.07) * by), 0.005), 2)
       // A shape grows in both directions, and does so by itself from moment to moment; words keep the room that they have.
       return look?.shape && look.width && !look.moments ? { size, width: exact(look.width * by) } : { size }
@@ -157,7 +157,7 @@ export function useGestures(scale: () => number) {
   }
 
   function widen(now: Taken, frame: Frame, to: Point) {
-    const look = looks.byId.get(now.id)!.look
+    const look = looks.lookOf(now.id)!
     const angle = (-frame.turned * Math.PI) / 180
     const along = (to.x - frame.x) * Math.cos(angle) - (to.y - frame.y) * Math.sin(angle)
     const reach = look.align === 'center' ? Math.abs(along) * 2 : Math.abs(along)
@@ -210,12 +210,12 @@ export function useGestures(scale: () => number) {
   /** Makes what is selected larger or smaller by a pixel of its letters' height, by key. */
   function resize(direction: 1 | -1) {
     const by = direction / looks.base
-    void looks.settle((_, { look }) => ({ size: Math.max(exact((look.size ?? 0.07) + by), 0.005) }), keyGesture('size'))
+    void looks.settle((_, look) => ({ size: Math.max(exact((look.size ?? 0.07) + by), 0.005) }), keyGesture('size'))
   }
 
   /** Turns what is selected, or tilts it in depth, by degrees, by key. */
   function turnBy(property: 'turn' | 'tilt_x' | 'tilt_y', degrees: number) {
-    void looks.settle((_, { look }) => ({ [property]: inHalfTurn((look[property] ?? 0) + degrees) }), keyGesture(property), looks.placeDestination)
+    void looks.settle((_, look) => ({ [property]: inHalfTurn((look[property] ?? 0) + degrees) }), keyGesture(property), looks.placeDestination)
   }
 
   return { taken, guides, figure, take, drag, release, giveUp, nudge, resize, turnBy }
