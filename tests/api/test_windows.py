@@ -35,7 +35,7 @@ def logged(data: Path) -> str:
 
 @pytest.mark.parametrize(
     ("seed", "steps", "faults"),
-    [(1, 12, None), (3, 12, "killed"), (5, 5, "fails"), (9, 6, "dies")],
+    [(1, 20, None), (3, 20, "killed"), (5, 6, "fails"), (9, 8, "dies")],
 )
 def test_windows_end_equal_and_no_acknowledged_word_is_missing(
     tmp_path: Path,
