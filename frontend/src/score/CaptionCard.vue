@@ -2,7 +2,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { type Caption, openFindings, textOf } from '@/session/captions'
+import { type Caption, isShape, openFindings, textOf } from '@/session/captions'
 import { useFound } from '@/session/foundStore'
 import { useProject } from '@/session/projectStore'
 import { newId, useTrack } from '@/session/tracksStore'
@@ -173,7 +173,7 @@ function left(event: FocusEvent) {
     />
     <p v-else class="text" :lang="language" :dir="caption.direction">
       <StyledText :spans="hits ? caption.spans : (caption.shown ?? caption.spans)" :hits="hits" />
-      <span v-if="!text" class="empty">{{ t(caption.look?.shape ? 'style.shape.one' : 'score.empty') }}</span>
+      <span v-if="!text" class="empty">{{ t(isShape(caption) ? 'style.shape.one' : 'score.empty') }}</span>
       <span v-for="mark in marks" :key="mark" class="mark" data-mark>{{ mark }}</span>
     </p>
     <template v-if="rows">

@@ -41,3 +41,6 @@ export function firstFrom(captions: readonly { in_ms: number }[], ms: number): n
 export function indexAt(captions: readonly Caption[], ms: number): number {
   return firstFrom(captions, ms + 1) - 1
 }
+
+/** Whether it is an outline that is drawn, and has no words. */
+export const isShape = (caption: Caption | undefined): boolean => Boolean(caption?.look?.shape) && !textOf(caption!).trim()

@@ -3,11 +3,10 @@
 import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { textOf } from '@/session/captions'
+import { isShape, textOf } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useSelection } from '@/score/selectionStore'
 import { useLooks } from '@/stages/style/looksStore'
-import { isShape } from '@/stages/style/shapes'
 import { useStyling } from '@/styling/stylingStore'
 
 const { t } = useI18n()

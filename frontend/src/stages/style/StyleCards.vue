@@ -5,11 +5,10 @@ import { useI18n } from 'vue-i18n'
 
 import { shortClock } from '@/kit/time'
 import { usePlayer } from '@/picture/playerStore'
-import { textOf } from '@/session/captions'
+import { isShape, textOf } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
-import { isShape } from '@/stages/style/shapes'
 
 const ROW_PX = 46
 

@@ -15,7 +15,7 @@ import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import CaptionLine from '@/stages/style/CaptionLine.vue'
 import { useLooks } from '@/stages/style/looksStore'
-import { momentBeside, withMoment, withoutMoment } from '@/stages/style/moments'
+import { MOMENTARY, momentBeside, withMoment, withoutMoment } from '@/stages/style/moments'
 import PassOn from '@/stages/style/PassOn.vue'
 import PictureSurface from '@/stages/style/PictureSurface.vue'
 import ShapeMenu from '@/stages/style/ShapeMenu.vue'
@@ -88,7 +88,8 @@ function toggleMoment() {
       const [at, frame] = [looks.momentOf(caption), looks.frameOf(caption.id)]
       if (!put) return { moments: withoutMoment(look.moments ?? [], at) }
       const place = frame ? { x: frame.x / looks.size.width, y: frame.y / looks.size.height } : {}
-      return { moments: withMoment(look.moments, at, { ...place, size: look.size, turn: look.turn, colour: look.colour, opacity: look.opacity }) }
+      const now = Object.fromEntries(MOMENTARY.map((name) => [name, look[name]]))
+      return { moments: withMoment(look.moments, at, { ...now, ...place }) }
     },
     undefined,
     'caption',

@@ -1,6 +1,4 @@
 /** Shapes: outlines without words, as captions that have a time and a place. */
-import type { Caption } from '@/session/captions'
-import { textOf } from '@/session/captions'
 import type { Frame } from '@/stages/style/frames'
 import { boxOutline, type Corner, pathOfCorners } from '@/stages/style/outlines'
 import type { Look, Values } from '@/styling/looks'
@@ -11,8 +9,6 @@ export type ShapeKind = 'box' | 'rounded' | 'ellipse'
 const ROUND = 0.25
 /** Sides of an ellipse: a bent side for each eighth is off by less than a thousandth. */
 const SIDES = 8
-
-export const isShape = (caption: Caption | undefined): boolean => Boolean(caption?.look?.shape) && !textOf(caption!).trim()
 
 /** The outline of a shape in parts of its own box. @param ratio of the box: its width as a part of its height */
 export function outlineOf(kind: ShapeKind, ratio: number): string {

@@ -9,6 +9,7 @@ __all__ = [
     "FARTHEST",
     "MOST_CHARACTERS",
     "MOST_MS",
+    "MOST_PATH_CHARACTERS",
     "Colour",
     "Milliseconds",
     "PathData",
@@ -58,12 +59,15 @@ def is_colour(text: str) -> bool:
 Milliseconds: TypeAlias = Annotated[int, Field(ge=0, le=MOST_MS)]
 """A time of a film, or a length."""
 
+MOST_PATH_CHARACTERS = 20_000
+"""Of the path data of one outline."""
+
 _NUMBER = r"-?(?:\d{1,2}(?:\.\d{1,6})?|\.\d{1,6})"
 _POINT = rf" ?{_NUMBER}[ ,]{_NUMBER}"
 PathData: TypeAlias = Annotated[
     str,
     Field(
-        max_length=20_000,
+        max_length=MOST_PATH_CHARACTERS,
         pattern=rf"^(?:M{_POINT}(?: ?L{_POINT}| ?Q{_POINT}{_POINT}| ?C{_POINT}{_POINT}{_POINT})*(?: ?Z)? ?)+$",
     ),
 ]

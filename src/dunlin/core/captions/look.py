@@ -162,8 +162,8 @@ PROPERTIES = tuple(each.name for each in fields(Look))
 """Names of all that a look can say."""
 
 
-def said_by(look: Look) -> dict[str, Any]:
-    """What a look says, by its names; nothing of what it leaves to what lies below."""
+def said_by(look: Look | Moment) -> dict[str, Any]:
+    """What a look says, or a moment of one, by its names; nothing of what it leaves to what lies below."""
     return {name: value for name, value in vars(look).items() if value is not None}
 
 
@@ -171,10 +171,7 @@ def stored_look(look: Look) -> dict[str, Any]:
     """What a look says, in numbers, strings and lists alone, as JSON has them."""
     said = said_by(look)
     if look.moments:
-        said["moments"] = [
-            {name: value for name, value in vars(moment).items() if value is not None}
-            for moment in look.moments
-        ]
+        said["moments"] = [said_by(moment) for moment in look.moments]
     return said
 
 

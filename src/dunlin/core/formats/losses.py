@@ -74,8 +74,7 @@ def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
         for feature, has in _HAS.items()
         if feature not in holds.features
     ]
-    if "shapes" not in holds.features:
-        captions = _worded(captions)
+    captions = _without_lost_shapes(captions, holds)
     if "overlap" not in holds.features:
         found.append(("overlap", overlapping(captions)))
     if holds.precision == "none":
@@ -101,9 +100,7 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     """A document with nothing but what a format holds, so that reading it back gives the same."""
     holds = format_.HOLDS
     kept = _kept_time(holds, rate)
-    captions: Iterable[Caption] = document.captions
-    if "shapes" not in holds.features:
-        captions = _worded(document.captions)
+    captions: Iterable[Caption] = _without_lost_shapes(document.captions, holds)
     if holds.precision != "milliseconds":
         captions = [_rounded(caption, kept) for caption in captions]
     if "overlap" not in holds.features:
@@ -119,7 +116,9 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     return Document(captions, language, _own(document.extras, family), styles, style)
 
 
-def _worded(captions: Iterable[Caption]) -> tuple[Caption, ...]:
+def _without_lost_shapes(captions: tuple[Caption, ...], holds: Holds) -> tuple[Caption, ...]:
+    if "shapes" in holds.features:
+        return captions
     return tuple(caption for caption in captions if not caption.is_shape)
 
 

@@ -43,6 +43,8 @@ def bounds_of(data: str) -> tuple[float, float, float, float]:
     return min(xs), min(ys), max(xs), max(ys)
 
 
+# What moves is drawn frame by frame, and nearly always in the same size.
+@lru_cache(64)
 def filling_path(data: str, width: float, height: float, scale: float) -> str:
     """The same as `drawn_path`, moved and stretched so that it fills a box from 0, 0.
 

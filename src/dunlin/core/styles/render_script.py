@@ -386,14 +386,18 @@ class _Drawing:
         for outline in ground_outlines(layout, style, self.picture):
             left, top = (min(point[axis] for point in outline) for axis in (0, 1))
             path = path_of(tuple((x - left, y - top) for x, y in outline), radius, _UNITS)
-            codes = f"\\an7{point_code('pos', left, top)}"
-            if turn := self._turn():
-                codes += point_code("org", *layout.point) + turn
+            codes = self._drawn_from(left, top, layout.point)
             codes += (
                 f"{opening}\\bord0\\shad0\\blur0\\fscx100\\c{full_colour(style.background or '')}&"
             )
             codes += f"\\1a&H{alpha_code(style.background_opacity)}&"
             yield f"{{{codes}\\p{_UNITS_CODE}}}{path}{{\\p0}}"
+
+    def _drawn_from(self, left: float, top: float, about: tuple[float, float]) -> str:
+        """Codes for a drawing by its upper left corner, turned with the caption about its point."""
+        turn = self._turn()
+        about_code = point_code("org", *about) + turn if turn else ""
+        return f"\\an7{point_code('pos', left, top)}{about_code}"
 
     @property
     def is_shape(self) -> bool:
@@ -404,9 +408,7 @@ class _Drawing:
         """An outline with the edge and shadow that letters have."""
         style = self.style
         left, top, right, bottom = shape_box(style, self.picture)
-        codes = f"\\an7{point_code('pos', left, top)}"
-        if turn := self._turn():
-            codes += point_code("org", *point_of(style, self.picture)) + turn
+        codes = self._drawn_from(left, top, point_of(style, self.picture))
         path = filling_path(style.shape or "", right - left, bottom - top, _UNITS)
         look = drawing_codes(style, self.picture)
         return f"{{{codes}{opening}{look}\\p{_UNITS_CODE}}}{path}{{\\p0}}"

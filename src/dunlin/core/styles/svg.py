@@ -13,14 +13,13 @@ from fontTools.svgLib.path import parse_path
 from fontTools.svgLib.path.shapes import PathBuilder
 from lxml import etree
 
+from dunlin.core.captions.bounds import MOST_PATH_CHARACTERS
 from dunlin.core.messages import BadInput, message
 
 __all__ = ["MOST_BYTES", "Outline", "outline_of_svg"]
 
 MOST_BYTES = 2**20
 
-_MOST_CHARACTERS = 20_000
-"""As `bounds.PathData` has it."""
 # What stands in these is drawn by others, or not at all (SVG 2, 5.1 and 14).
 _NOT_DRAWN = {"defs", "clipPath", "mask", "marker", "pattern", "symbol", "metadata", "style", "script"}  # fmt: skip
 _TRANSFORM = re.compile(r"(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^)]*)\)")
@@ -64,7 +63,7 @@ def outline_of_svg(data: bytes) -> Outline:
         for letter, points in pieces
     ]
     path = " ".join(words)
-    if len(path) > _MOST_CHARACTERS:
+    if len(path) > MOST_PATH_CHARACTERS:
         raise BadInput(message("styles.svg-too-many", count=len(pieces)))
     return Outline(path, width / height)
 
