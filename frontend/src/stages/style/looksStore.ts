@@ -153,6 +153,8 @@ export const useLooks = defineStore('looks', () => {
   /** Values for all captions alike, or for each by how it looks. */
   type Wanted = Values | ((caption: Caption, look: Look) => Values)
 
+  type Plan = ReadonlyMap<string, Values>
+
   function valuesFor(caption: Caption, values: Wanted): Values {
     if (typeof values !== 'function') return values
     const look = lookOf(caption.id)
@@ -160,36 +162,34 @@ export const useLooks = defineStore('looks', () => {
   }
 
   /** Values as they are for each caption now, whatever is set after that. */
-  function resolved(values: Wanted, to: Destination): Wanted {
-    const plan = new Map(
+  function resolved(values: Wanted, to: Destination): Plan {
+    return new Map(
       chosen().map((caption) => {
         const own = valuesFor(caption, values)
         return [caption.id, to === 'caption' ? valuesAt(lookOf(caption.id)?.moments, own, momentOf(caption)) : own]
       }),
     )
-    return (caption) => plan.get(caption.id) ?? {}
   }
 
   /** What makes these values so at the place that changes go to. */
-  function planned(values: Wanted, to = destination.value): Pick<Asked, 'changes' | 'styles'> {
+  function planned(plan: Plan, to: Destination): Pick<Asked, 'changes' | 'styles'> {
     const nothing = { changes: [], styles: {} }
     const first = selection.current
     if (!first) return nothing
-    const valuesOf = (caption: Caption) => valuesFor(caption, values)
     if (to === 'caption') {
       const changes = chosen().flatMap((caption): Change[] => {
         const now = lookOf(caption.id) ?? current.value?.look
-        return now ? [{ caption: caption.id, ...changeOf(caption, now, valuesAt(now.moments, valuesOf(caption), momentOf(caption))) }] : []
+        return now ? [{ caption: caption.id, ...changeOf(caption, now, plan.get(caption.id) ?? {}) }] : []
       })
       return { changes, styles: {} }
     }
     if (to === 'words') {
       if (!words.value) return nothing
-      const said = Object.fromEntries(Object.entries(valuesOf(first)).filter(([name]) => ofWords(name as Property)))
+      const said = Object.fromEntries(Object.entries(plan.get(first.id) ?? {}).filter(([name]) => ofWords(name as Property)))
       return { changes: [{ caption: first.id, spans: wordsWith(first.spans, words.value, said) }], styles: {} }
     }
     const name = to === 'style' ? styleName.value : styles.styleOfSpeaker(first.speaker)?.name
-    const look = lookWith(name ? styles.byName.get(name)?.look : null, valuesOf(first)) ?? {}
+    const look = lookWith(name ? styles.byName.get(name)?.look : null, plan.get(first.id) ?? {}) ?? {}
     return { changes: [], styles: { [name ?? newName(to)]: look as Look } }
   }
 
@@ -209,9 +209,12 @@ export const useLooks = defineStore('looks', () => {
       if (!trial) frames.value = new Map(drawn.captions.map((look) => [look.id, look.frame]))
     }
   })
-  function tryOut(values: Wanted, to = destination.value) {
-    trial = () => planned(values, to)
+  function tryPlan(plan: () => Plan, to: Destination) {
+    trial = () => planned(plan(), to)
     return tryOnce()
+  }
+  function tryOut(values: Wanted, to = destination.value) {
+    return tryPlan(() => resolved(values, to), to)
   }
 
   /** Draws lines in the place of those of captions that are in hand, beside what is in hand already. */
@@ -242,10 +245,13 @@ export const useLooks = defineStore('looks', () => {
   }
 
   /** Makes a change, as one step of undo. */
-  async function set(wanted: Wanted, gesture = newId(), to = destination.value): Promise<void> {
-    const values = resolved(wanted, to)
-    const { changes, styles: looks } = planned(values, to)
-    for (const caption of chosen()) ahead.set(caption.id, { ...ahead.get(caption.id), ...valuesFor(caption, values) })
+  function set(wanted: Wanted, gesture = newId(), to = destination.value): Promise<void> {
+    return store(resolved(wanted, to), gesture, to)
+  }
+
+  async function store(plan: Plan, gesture: string, to: Destination): Promise<void> {
+    const { changes, styles: looks } = planned(plan, to)
+    for (const [id, values] of plan) ahead.set(id, { ...ahead.get(id), ...values })
     if (changes?.length) {
       track.edit({ kind: 'change-captions', changes }, gesture)
       await track.settled()
@@ -262,14 +268,14 @@ export const useLooks = defineStore('looks', () => {
 
   /** Makes a change that was tried out: what was tried is drawn until it is stored. */
   function settle(wanted: Wanted, gesture = newId(), to = destination.value) {
-    const values = resolved(wanted, to)
+    const plan = resolved(wanted, to)
     hold()
-    void tryOut(values, to)
-    return letGo(set(values, gesture, to))
+    void tryPlan(() => plan, to)
+    return letGo(store(plan, gesture, to))
   }
 
   return {
     view, shown, words, wanted, destination, styleName, frames, byId, current, base, size, onPicture, placeDestination, lookOf, momentOf, drawLines, linesOf, asked, busy, frameOf,
-    read, planned, tryOut, hold, letGo, set, settle,
+    read, tryOut, hold, letGo, set, settle,
   }
 })
