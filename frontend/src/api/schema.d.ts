@@ -726,6 +726,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/{track_id}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Follow
+         * @description Asks for what is marked in the picture to be followed, forth and back, until it is lost.
+         */
+        post: operations["follow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Path
+         * @description The path that was found.
+         */
+        get: operations["get_path"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/stuck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stuck Times
+         * @description The times and moments that keep a caption on what is followed, to look at before they are edited in.
+         */
+        post: operations["stuck_times"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/script/preview": {
         parameters: {
             query?: never;
@@ -2454,6 +2514,16 @@ export interface components {
             told: components["schemas"]["Message"][];
         };
         /**
+         * FollowRequest
+         * @description What is followed for a caption. Sizes are told against the first mark.
+         */
+        FollowRequest: {
+            /** Caption */
+            caption: string;
+            /** Marks */
+            marks: components["schemas"]["MarkView"][];
+        };
+        /**
          * FontView
          * @description A family of fonts that captions can be set in.
          */
@@ -2616,7 +2686,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again";
+            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow";
             /**
              * State
              * @enum {string}
@@ -2934,6 +3004,27 @@ export interface components {
             rules: components["schemas"]["RuleCount"][];
         };
         /**
+         * MarkView
+         * @description A box in the picture at a time: its middle and size in parts of the picture, and how far it is turned.
+         */
+        MarkView: {
+            /** At Ms */
+            at_ms: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+        };
+        /**
          * MatchRequest
          * @description What is looked for in texts as they stand on the page, and what would be put in its place.
          */
@@ -3227,6 +3318,30 @@ export interface components {
             in_ms: number;
             /** Out Ms */
             out_ms: number;
+        };
+        /**
+         * PathView
+         * @description Where what was marked is, a figure for each frame from the first on.
+         */
+        PathView: {
+            /** First Ms */
+            first_ms: number;
+            /** End Ms */
+            end_ms: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+            /** Scale */
+            scale: number[];
+            /** Turn */
+            turn: number[];
+            /** Sure */
+            sure: number[];
         };
         /** PeaksView */
         PeaksView: {
@@ -4107,6 +4222,35 @@ export interface components {
             start_ms: number;
             /** End Ms */
             end_ms: number;
+        };
+        /**
+         * StuckRequest
+         * @description `at_ms` is when the caption stands where it is wanted.
+         */
+        StuckRequest: {
+            /** Caption */
+            caption: string;
+            /** Job */
+            job: string;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Take Times
+             * @default false
+             */
+            take_times: boolean;
+        };
+        /**
+         * StuckView
+         * @description The times and moments that a caption would have; `moments` are from `in_ms` on.
+         */
+        StuckView: {
+            /** In Ms */
+            in_ms: number;
+            /** Out Ms */
+            out_ms: number;
+            /** Moments */
+            moments: components["schemas"]["Moment"][];
         };
         /** StyleRename */
         StyleRename: {
@@ -6495,6 +6639,191 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    follow: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_path: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stuck_times: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StuckRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StuckView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -22,6 +22,7 @@ from dunlin.api.emoji import routes as emoji
 from dunlin.api.events import routes as events
 from dunlin.api.files import routes as files
 from dunlin.api.films import routes as films
+from dunlin.api.following import routes as following
 from dunlin.api.history import routes as history
 from dunlin.api.jobs import routes as jobs
 from dunlin.api.making import routes as making
@@ -57,6 +58,7 @@ _SUBJECTS = (
     tracks,
     history,
     files,
+    following,
     scripts,
     search,
     making,

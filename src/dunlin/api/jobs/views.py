@@ -24,6 +24,7 @@ class JobView(View):
         "fit-words",
         "guess-speakers",
         "hear-again",
+        "follow",
     ]
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     progress: float
