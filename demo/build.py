@@ -1,18 +1,19 @@
 """Builds the demo film and what comes with it: `make demo-media`.
 
-Needs Debian's flite for the voices. The results are committed, so that nobody has to run this to
-use Dunlin.
+Needs Debian's flite for the voices; with `--picture` the sound stays as it is, and the picture alone is drawn anew. The
+results are committed, so that nobody has to run this to use Dunlin.
 """
 
 import subprocess
+import sys
 import wave
 from pathlib import Path
 
 import imageio_ffmpeg
 import numpy as np
-from captions import delivery_spec, finished_track
+from captions import delivery_spec, finished_track, title_on_sign
 from picture import FRAME_RATE, HEIGHT, WIDTH, frames
-from sound import RATE, TimedLine, mix, timed_lines, word_times
+from sound import RATE, TimedLine, lines_as_timed, mix, timed_lines, word_times
 
 HERE = Path(__file__).parent
 
@@ -26,13 +27,19 @@ def _write_sound(path: Path, lines: list[TimedLine]) -> None:
 
 
 def _encode(film: Path, sound: Path, lines: list[TimedLine]) -> None:
+    """Draws the picture to a sound, which is taken as it is where it is in a film already."""
+    as_sound = (
+        ["-c:a", "aac", "-b:a", "72k", "-ar", "48000"]
+        if sound.suffix == ".wav"
+        else ["-c:a", "copy"]
+    )
     command = [
         imageio_ffmpeg.get_ffmpeg_exe(), "-y", "-v", "error",
         "-f", "rawvideo", "-pix_fmt", "rgb24", "-s", f"{WIDTH}x{HEIGHT}", "-r", str(FRAME_RATE),
-        "-i", "pipe:0", "-i", str(sound),
+        "-i", "pipe:0", "-i", str(sound), "-map", "0:v", "-map", "1:a",
         "-c:v", "libx264", "-preset", "slow", "-crf", "27", "-g", "50", "-pix_fmt", "yuv420p",
         "-vf", "scale=out_color_matrix=bt709", "-color_primaries", "bt709", "-color_trc", "bt709",
-        "-colorspace", "bt709", "-c:a", "aac", "-b:a", "72k", "-ar", "48000",
+        "-colorspace", "bt709", *as_sound,
         "-movflags", "+faststart", str(film),
     ]  # fmt: skip
     encoder = subprocess.Popen(command, stdin=subprocess.PIPE)
@@ -44,6 +51,9 @@ def _encode(film: Path, sound: Path, lines: list[TimedLine]) -> None:
         raise SystemExit("the film could not be encoded")
 
 
+FILM = HERE / "fog-bell.mp4"
+
+
 def build() -> None:
     """Writes the film, its word times, its captions and the client's delivery spec."""
     lines = timed_lines()
@@ -52,9 +62,18 @@ def build() -> None:
     (HERE / "ternholm.spec.json").write_text(delivery_spec())
     sound = HERE / "fog-bell.wav"
     _write_sound(sound, lines)
-    _encode(HERE / "fog-bell.mp4", sound, lines)
+    _encode(FILM, sound, lines)
     sound.unlink()
+    (HERE / "fog-bell.sign.json").write_bytes(title_on_sign(FILM))
+
+
+def draw_anew() -> None:
+    """Writes the film with another picture to the same sound, and the title on its sign."""
+    before = FILM.rename(HERE / "before.mp4")
+    _encode(FILM, before, lines_as_timed((HERE / "fog-bell.words.json").read_text()))
+    before.unlink()
+    (HERE / "fog-bell.sign.json").write_bytes(title_on_sign(FILM))
 
 
 if __name__ == "__main__":
-    build()
+    draw_anew() if "--picture" in sys.argv else build()

@@ -1,18 +1,21 @@
-"""The film's picture: a headland, a bell and two people, drawn frame by frame."""
+"""The film's picture: a headland, a sign, a bell and two people, drawn frame by frame."""
 
 import math
 from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
+from random import Random
 
 from PIL import Image, ImageDraw, ImageFilter, ImageFont
-from scenario import FILM_SECONDS, TITLE, TITLE_FROM_TO
+from scenario import FILM_SECONDS, SIGN, SIGN_FROM_TO
 from sound import TimedLine, strike_times
 
-__all__ = ["FRAME_RATE", "HEIGHT", "WIDTH", "frames"]
+__all__ = ["FRAME_RATE", "HEIGHT", "SIGN_SIZE", "WIDTH", "frames", "sign_at"]
 
 WIDTH, HEIGHT, FRAME_RATE = 1280, 720, 25
 FONT = Path(__file__).parent.parent / "src/dunlin/fonts/NotoSans-Bold.ttf"
+
+SIGN_SIZE = (620, 190)
 
 # Shots: seconds they start at, horizontal and vertical centre, and how near the camera stands.
 SHOTS = (
@@ -129,20 +132,56 @@ def _person(draw: ImageDraw.ImageDraw, x: float, coat: tuple[int, int, int], nod
     draw.pieslice([x - 17, y - 20, x + 17, y + 12], 180, 360, fill=tuple(c // 2 for c in coat))
 
 
-def _title(image: Image.Image, seconds: float) -> None:
-    start, end = TITLE_FROM_TO
-    if not start <= seconds < end:
-        return
-    shown = min(1.0, (seconds - start) / 0.6, (end - seconds) / 0.6)
-    mask = Image.new("L", image.size)
-    ImageDraw.Draw(mask).text(
-        (640, 110),
-        TITLE.upper(),
-        fill=round(255 * shown),
-        anchor="mm",
-        font=ImageFont.truetype(str(FONT), 46),
+@cache
+def _sign() -> Image.Image:
+    """The board with the old name of the place, and room beneath it."""
+    board = Image.new("RGB", SIGN_SIZE, (122, 58, 38))
+    draw = ImageDraw.Draw(board)
+    random = Random(1931)
+    for _ in range(90):
+        y, x = random.randrange(SIGN_SIZE[1]), random.randrange(SIGN_SIZE[0])
+        shade = random.choice(((110, 50, 32), (134, 68, 46), (116, 54, 36)))
+        draw.line([(x, y), (x + random.randrange(60, 260), y)], fill=shade, width=2)
+    draw.rectangle([9, 9, SIGN_SIZE[0] - 10, SIGN_SIZE[1] - 10], outline=(224, 208, 172), width=4)
+    for x in (28, SIGN_SIZE[0] - 28):
+        for y in (28, SIGN_SIZE[1] - 28):
+            draw.ellipse([x - 5, y - 5, x + 5, y + 5], fill=(70, 60, 52))
+    font = ImageFont.truetype(str(FONT), 44)
+    draw.text((SIGN_SIZE[0] / 2, 58), SIGN, fill=(236, 222, 190), anchor="mm", font=font)
+    return board
+
+
+def sign_at(seconds: float) -> tuple[float, float, float]:
+    """Where the middle of the board is, in pixels, and how far it is turned, in degrees clockwise."""
+    up = max(0.0, seconds - (SIGN_FROM_TO[1] - 0.6)) / 0.6
+    return (
+        640 + 16 * math.sin(seconds * 1.3),
+        142 + 3 * math.sin(seconds * 2.3) - 260 * up**2,
+        2.4 * math.sin(seconds * 1.9) + 0.7 * math.sin(seconds * 3.1),
     )
-    image.paste((35, 32, 28), (0, 0), mask)
+
+
+def _hung_sign(image: Image.Image, seconds: float) -> None:
+    """The board on its two ropes: it swings in the wind, and is drawn up before anybody speaks."""
+    if seconds >= SIGN_FROM_TO[1]:
+        return
+    x, y, turn = sign_at(seconds)
+    swing = math.radians(turn)
+    width, height = SIGN_SIZE
+    c, s = math.cos(swing), math.sin(swing)
+
+    def on_sign(across: float, down: float) -> tuple[float, float]:
+        return x + across * c - down * s, y + across * s + down * c
+
+    draw = ImageDraw.Draw(image)
+    for side in (-1, 1):
+        eye = on_sign(side * (width / 2 - 70), -height / 2 + 10)
+        draw.line([(640 + side * 210, min(y - 182, -40)), eye], fill=(58, 50, 42), width=5)
+    back = (c, s, width / 2 - c * x - s * y, -s, c, height / 2 + s * x - c * y)
+    board = _sign().transform(image.size, Image.Transform.AFFINE, back, Image.Resampling.BICUBIC)
+    full = Image.new("L", SIGN_SIZE, 255)
+    mask = full.transform(image.size, Image.Transform.AFFINE, back, Image.Resampling.BICUBIC)
+    image.paste(board, (0, 0), mask)
 
 
 def _shot(image: Image.Image, seconds: float) -> Image.Image:
@@ -182,5 +221,5 @@ def frames(lines: list[TimedLine]) -> Iterator[bytes]:
         veil.paste(fog, (WIDTH * 2 - drift, 0))
         image.paste((232, 226, 212), (0, 0), veil)
         image = _shot(image, seconds)
-        _title(image, seconds)
+        _hung_sign(image, seconds)
         yield image.tobytes()

@@ -5,10 +5,12 @@ Everyone and everything here is invented. In a line, `|` parts captions and `/` 
 
 from dataclasses import dataclass
 
-__all__ = ["BELL_STRIKES", "FILM_SECONDS", "LINES", "SPEAKERS", "TITLE", "TITLE_FROM_TO", "Line"]
+__all__ = ["BELL_STRIKES", "FILM_SECONDS", "LINES", "SIGN", "SIGN_FROM_TO", "SPEAKERS", "TITLE", "Line"]
 
 TITLE = "The Fog Bell at Quillan Point"
-TITLE_FROM_TO = (1.6, 5.6)
+SIGN = "DIMKLOKKA PÅ KVILLEN"
+"""What is written in the picture, in the old tongue of the place; the title is what it says."""
+SIGN_FROM_TO = (0.0, 6.2)
 FILM_SECONDS = 128
 SPEAKERS = {"ilse": "Ilse Varga", "tomas": "Tomas Brandt"}
 VOICES = {"ilse": "slt", "tomas": "rms"}

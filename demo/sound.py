@@ -8,7 +8,7 @@ import numpy.typing as npt
 from scenario import BELL_STRIKES, FILM_SECONDS, LINES, VOICES
 from voices import speak
 
-__all__ = ["RATE", "TimedLine", "mix", "timed_lines", "word_times"]
+__all__ = ["RATE", "TimedLine", "lines_as_timed", "mix", "timed_lines", "word_times"]
 
 RATE = 16_000
 Samples = npt.NDArray[np.float32]
@@ -53,6 +53,19 @@ def word_times(lines: list[TimedLine]) -> str:
     """The truth for timing, as JSON: one entry a word, in milliseconds."""
     words = [{"speaker": ln.speaker, **asdict(word)} for ln in lines for word in ln.words]
     return json.dumps({"words": words}, indent=1) + "\n"
+
+
+def lines_as_timed(times: str) -> list[TimedLine]:
+    """The script with times that `word_times` wrote before; without a sound."""
+    words = iter(json.loads(times)["words"])
+    lines = []
+    for line in LINES:
+        count = len(line.text.replace("|", " ").replace("/", " ").split())
+        spoken = [next(words) for _ in range(count)]
+        timed = tuple(TimedWord(w["text"], w["start_ms"], w["end_ms"]) for w in spoken)
+        start = timed[0].start_ms / 1000
+        lines.append(TimedLine(line.speaker, line.text, timed, start, np.zeros(0, np.float32)))
+    return lines
 
 
 def _sea(count: int, random: np.random.Generator) -> Samples:

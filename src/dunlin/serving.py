@@ -36,6 +36,8 @@ __all__ = ["serve", "work"]
 _SOURCES = Path(__file__).parent.parent.parent / "demo"
 _PACKAGED = Path(__file__).parent / "demo"
 _DEMO = _PACKAGED if _PACKAGED.is_dir() else _SOURCES
+_SIGN = "fog-bell.sign.json"
+"""The title, stuck to a sign in the picture, in a style of the demo's."""
 _DUNLIN = Author("dunlin")
 _LOOK_AFTER_SECONDS = 1
 _BEHIND = 5
@@ -149,4 +151,7 @@ def _load_demo(services: Services) -> None:
     step = Step(captions_of(project.tracks[0].id), InsertCaptions(document.captions))
     services.log.edit(project.id, [step], _DUNLIN)
     _style_demo(services, {caption.speaker for caption in document.captions})
+    sign = read_file((_DEMO / _SIGN).read_bytes(), _SIGN, Context()).document
+    on_sign = Step(captions_of(project.tracks[0].id), InsertCaptions(sign.captions))
+    services.log.edit(project.id, [on_sign], _DUNLIN)
     begin_jobs(services.queue, project)

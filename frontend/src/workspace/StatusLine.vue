@@ -46,6 +46,10 @@ const KEYS: Record<string, Shown[]> = {
     [['place-left', 'place-up', 'place-right', 'place-down'], 'move'], [['letters-larger', 'letters-smaller'], 'size'], ['style-next', 'nextStyle'],
     ['style-words', 'words'], ['window', 'window'], ['style-guides', 'guides'], [['caption-before', 'caption-next'], 'captions', 'text'], ALL,
   ],
+  sticking: [
+    [['mark-left', 'mark-up', 'mark-right', 'mark-down'], 'move'], [['mark-larger', 'mark-smaller'], 'size'], [['mark-turn-right', 'mark-turn-left'], 'turn'],
+    ['stick-follow', 'followIt'], ['stick-take', 'stick'], [['frame-back', 'frame-on'], 'frame'], ['stick-leave', 'leave'], ALL,
+  ],
   check: [
     [['finding-next', 'finding-before'], 'findings'], ['finding-hear', 'hear'], ['finding-choose', 'choose'], ['finding-mend', 'mend'],
     ['finding-waive', 'waive'], ['finding-go', 'goThere'], ALL,
@@ -79,7 +83,7 @@ const CONTROLS: Record<string, [string[], string][]> = {
 const held = computed(() => (owner.value === 'stage' ? null : owner.value === 'text' ? control.value || null : owner.value))
 const place = computed(() => {
   const stage = route.query.view ? `${String(route.name)}-${String(route.query.view)}` : String(route.name)
-  if (!typing.value) return selection.awaitedId ? 'cueing' : stage
+  if (!typing.value) return selection.awaitedId ? 'cueing' : isPossible('stick-leave') ? 'sticking' : stage
   return stage in KEYS && `${stage}-text` in KEYS ? `${stage}-text` : 'text'
 })
 const shown = computed(() =>

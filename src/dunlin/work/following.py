@@ -52,10 +52,12 @@ def keep_path(folder: File, job_id: str, path: Path) -> None:
 
 
 def path_of(folder: DataFolder, job: Job) -> Path:
-    """The path that a job found.
+    """The path that a job found in the film that its project shows.
 
-    :raises NotNow: while it has found none, or when its film is gone
+    :raises NotNow: while it has found none, or when another film came in its place
     """
+    if job.film_id != folder.projects.get(job.project_id).film.id:
+        raise NotNow(message("follow.no-path-yet"))
     film = folder.films.get(job.film_id or "")
     file = _file(folder.film_folder(film), job.id)
     if job.kind != "follow" or not file.is_file():

@@ -12,8 +12,11 @@ import ColourGlass from '@/stages/style/ColourGlass.vue'
 import { cornersOf, covers, type Frame, type Point, pointAt } from '@/stages/style/frames'
 import { SAFE } from '@/stages/style/guides'
 import { useLooks } from '@/stages/style/looksStore'
+import MarkOutline from '@/stages/style/MarkOutline.vue'
 import { usePicking } from '@/stages/style/pickingStore'
+import { useSticking } from '@/stages/style/stickingStore'
 import type { Grip, useGestures } from '@/stages/style/useGestures'
+import { type MarkGrip, useMarkHand } from '@/stages/style/useMarkHand'
 import type { useWindow, WindowGrip } from '@/stages/style/useWindow'
 import WindowOutline from '@/stages/style/WindowOutline.vue'
 
@@ -25,6 +28,8 @@ const looks = useLooks()
 const player = usePlayer()
 const selection = useSelection()
 const picking = usePicking()
+const sticking = useSticking()
+const markHand = useMarkHand()
 const glass = ref<InstanceType<typeof ColourGlass> | null>(null)
 
 const surface = ref<SVGSVGElement | null>(null)
@@ -104,6 +109,7 @@ function press(event: PointerEvent, grip: Grip | null) {
   }
   surface.value!.setPointerCapture(event.pointerId)
   const at = pointOf(event)
+  if (sticking.captionId) return markHand.take(null, at)
   if (!grip && props.window.editing.value) {
     // Beside the window, it is left as it is.
     props.window.close()
@@ -123,6 +129,7 @@ function press(event: PointerEvent, grip: Grip | null) {
 
 function released(event: PointerEvent) {
   if (picking.at) return takeColour()
+  if (markHand.taken.value) return markHand.release()
   if (props.window.taken.value) return props.window.release()
   const id = props.gestures.taken.value?.id
   const wasMove = props.gestures.taken.value?.grip === 'move'
@@ -136,6 +143,7 @@ let pressedBefore: string | null = null
 /** With the picking key held, or after its command, the picture is looked at through a glass. */
 function lookAt(event: PointerEvent) {
   if (event.altKey || picking.at) picking.at = pointOf(event)
+  else if (markHand.taken.value) markHand.drag(pointOf(event))
   else if (props.window.taken.value) props.window.drag(pointOf(event))
   else props.gestures.drag(pointOf(event), event.ctrlKey || event.metaKey)
 }
@@ -148,6 +156,15 @@ function takeWindow(event: PointerEvent, grip: WindowGrip) {
   if (event.button !== 0) return
   surface.value!.setPointerCapture(event.pointerId)
   props.window.take(grip, pointOf(event))
+}
+function takeMark(event: PointerEvent, grip: MarkGrip) {
+  if (event.button !== 0) return
+  surface.value!.setPointerCapture(event.pointerId)
+  markHand.take(grip, pointOf(event))
+}
+function giveUp() {
+  markHand.giveUp()
+  props.gestures.giveUp()
 }
 /** While the window is worked on, the keys are its. */
 function moveWindow(event: KeyboardEvent) {
@@ -188,9 +205,9 @@ useCommands([
 ])
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.key !== 'Escape' || !props.gestures.taken.value) return
+  if (event.key !== 'Escape' || !(props.gestures.taken.value || markHand.taken.value)) return
   event.stopPropagation()
-  props.gestures.giveUp()
+  giveUp()
 }, { capture: true })
 </script>
 
@@ -207,7 +224,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     @pointermove="lookAt"
     @pointerleave="picking.at = null"
     @pointerup="released"
-    @pointercancel="gestures.giveUp()"
+    @pointercancel="giveUp"
     @dblclick="emit('words')"
   >
     <g v-if="guidesShown" class="fixed">
@@ -233,7 +250,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       :class="{ chosen: one.chosen, current: one.id === selection.currentId }"
       :data-frame="one.id"
     />
-    <WindowOutline v-if="current && window.editing.value" :window="window" :px="px" @take="takeWindow" />
+    <MarkOutline v-if="sticking.captionId" :px="px" @take="takeMark" />
+    <WindowOutline v-else-if="current && window.editing.value" :window="window" :px="px" @take="takeWindow" />
     <template v-else-if="current">
       <polygon class="casing" :points="current.points" />
       <polygon class="line" :points="current.points" />

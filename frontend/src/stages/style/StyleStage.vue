@@ -4,7 +4,7 @@ import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useStorage } from '@vueuse/core'
 
-import { useCommands } from '@/kit/commands/commands'
+import { run, useCommands } from '@/kit/commands/commands'
 import PlacedIn from '@/kit/PlacedIn.vue'
 import { snap } from '@/kit/time'
 import { titleOf } from '@/kit/commands/titles'
@@ -18,6 +18,8 @@ import { useLooks } from '@/stages/style/looksStore'
 import { MOMENTARY, momentBeside, withMoment, withoutMoment } from '@/stages/style/moments'
 import PassOn from '@/stages/style/PassOn.vue'
 import PictureSurface from '@/stages/style/PictureSurface.vue'
+import StickBar from '@/stages/style/StickBar.vue'
+import { useSticking } from '@/stages/style/stickingStore'
 import ShapeMenu from '@/stages/style/ShapeMenu.vue'
 import ShelfActions from '@/stages/style/ShelfActions.vue'
 import { useShelf } from '@/stages/style/shelfStore'
@@ -37,6 +39,7 @@ const looks = useLooks()
 const styles = useStyles()
 const shelf = useShelf()
 const history = useHistory()
+const sticking = useSticking()
 
 const guides = useStorage('dunlin.style-guides', false)
 const passing = ref(false)
@@ -132,6 +135,7 @@ useCommands([
   { id: 'moment', run: () => toggleMoment(), enabled: any, why: 'caption' },
   { id: 'moment-before', run: () => goToMoment(-1), enabled: any, why: 'caption' },
   { id: 'moment-next', run: () => goToMoment(1), enabled: any, why: 'caption' },
+  { id: 'stick', run: () => (sticking.captionId ? sticking.leave() : sticking.open()), enabled: any, why: 'caption' },
   { id: 'try-fonts', run: () => (trying.value = !trying.value), enabled: any, why: 'caption' },
   { id: 'pass-on', run: () => (passing.value = !passing.value), enabled: any, why: 'caption' },
 ])
@@ -147,9 +151,11 @@ useCommands([
       <div class="bar">
         <CaptionLine ref="line" class="grow" />
         <ShapeMenu />
+        <v-btn size="small" :disabled="!selection.current" :color="sticking.captionId ? 'primary' : undefined" :title="titleOf('stick')" data-stick-button @click="run('stick')">{{ t('style.stick.button') }}</v-btn>
         <v-btn size="small" :color="guides ? 'primary' : undefined" :title="titleOf('style-guides')" data-guides @click="guides = !guides">{{ t('style.guides') }}</v-btn>
         <v-btn size="small" :disabled="!selection.current" :title="titleOf('pass-on')" @click="passing = !passing">{{ t('style.passOn') }}</v-btn>
       </div>
+      <StickBar v-if="sticking.captionId" />
       <PassOn v-if="passing && selection.current" @close="passing = false" />
       <StyleShelf :at="shelf.pressed" :fonts="trying" @give="shelf.give" @menu="shelf.pressed = $event">
         <ShelfActions />
