@@ -11,6 +11,7 @@ from fastapi.testclient import TestClient
 from hypothesis import settings
 
 from dunlin.api import create_app
+from dunlin.core.styles.shelf import take_added
 from dunlin.settings import Settings
 
 # The model that comes in parts is put together once for all tests.
@@ -111,6 +112,13 @@ _MADE_OF_SHORT = {
 @pytest.fixture(scope="session")
 def films(tmp_path_factory: pytest.TempPathFactory) -> Films:
     return Films(tmp_path_factory.mktemp("films"))
+
+
+@pytest.fixture
+def shelf() -> Iterator[None]:
+    """The shelf of fonts, which a test adds to: after it there are those that ship."""
+    yield
+    take_added({})
 
 
 @pytest.fixture

@@ -14,8 +14,10 @@ from fastapi.testclient import TestClient
 
 from dunlin.api import create_app
 from dunlin.cli import main
+from dunlin.core.styles.shelf import take_added
 from dunlin.settings import Settings
-from tests.conftest import DEMO, ffmpeg
+from tests.conftest import DEMO, WINDOW, ffmpeg
+from tests.faces import FAMILY, wide
 
 SRT = "1\n00:00:01,000 --> 00:00:03,000\n<i>Hello</i> there\n\n2\n00:00:03,040 --> 00:00:03,400\nToo short\n"
 
@@ -439,3 +441,28 @@ def test_a_file_of_captions_is_drawn_in_the_styles_that_it_brings(
     assert dunlin(*common, "--style", "Song").returncode == 0
     assert colours() == {(0, 0, 255)}
     assert "Song" in [style["id"] for style in json.loads(dunlin("styles", "--json").stdout)]
+
+
+@pytest.mark.usefixtures("shelf")
+def test_a_font_that_was_added_is_drawn_and_one_that_is_not_here_is_noted(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    captions, alone = tmp_path / "in.json", tmp_path / "alone.png"
+    look = {"font": FAMILY, "outline": 0.0, "shadow": 0.0, "size": 0.2, "weight": 400}
+    file = {"dunlin": "captions", "version": 1,
+            "captions": [{"id": "a", "in_ms": 0, "out_ms": 1000, "spans": [{"text": "AB"}], "look": look}]}  # fmt: skip
+    captions.write_text(json.dumps(file))
+    common = ("still", captions, "--alone", "500x500", "--at", "0.5", "-o", alone)
+    monkeypatch.setenv("DUNLIN_DATA", str(tmp_path / "data"))
+    assert f"the fonts {FAMILY} are not here; Noto Sans stands in" in dunlin(*common).stderr
+    settings = Settings(data=tmp_path / "data", allowed_hosts=("testserver",))
+    with TestClient(create_app(settings), headers=WINDOW) as client:
+        assert client.post("/api/fonts", content=wide()).status_code == 200
+    take_added({})
+    told = dunlin(*common)
+    assert (told.returncode, told.stderr) == (0, "")
+    rows, columns = np.nonzero(pixels(alone)[..., 3] > 128)
+    # Two squares of 1000 units in a line of 1000, half as high as wide.
+    assert columns.max() - columns.min() + 1 == pytest.approx(200, abs=2)
+    assert rows.max() - rows.min() + 1 == pytest.approx(50, abs=2)
+    assert FAMILY in dunlin("fonts").stdout

@@ -35,6 +35,10 @@ class Settings(BaseSettings):
         return self.data / "results"
 
     @property
+    def fonts(self) -> Path:
+        return self.data / "fonts"
+
+    @property
     def model_folders(self) -> tuple[Path, ...]:
         return tuple(path for path in (self.models, self.data / "models") if path)
 

@@ -7,6 +7,7 @@ import { useI18n } from 'vue-i18n'
 import { AFTER_MS, BEFORE_MS, CaptionOverlay } from '@/picture/captionOverlay'
 import { useHand } from '@/picture/handStore'
 import { usePlayer } from '@/picture/playerStore'
+import { useFonts } from '@/session/fonts'
 import { useProject } from '@/session/projectStore'
 import { run } from '@/kit/commands/commands'
 import { titleOf } from '@/kit/commands/titles'
@@ -17,6 +18,7 @@ const project = useProject()
 const track = useTrack()
 const player = usePlayer()
 const hand = useHand()
+const fonts = useFonts()
 
 const video = ref<HTMLVideoElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
@@ -38,15 +40,29 @@ onMounted(() => {
   watch(
     () => track.scriptHead,
     (head) => {
-      if (!head || !canvas.value || overlay) return
-      overlay = new CaptionOverlay(canvas.value, head)
-      void putNear()
-      void draw(player.timeMs / 1000)
-      followFrames()
+      if (head && !overlay) begin(head)
     },
     { immediate: true },
   )
 })
+
+function begin(head: string) {
+  if (!canvas.value) return
+  overlay = new CaptionOverlay(canvas.value, head)
+  void putNear()
+  void draw(player.timeMs / 1000)
+  followFrames()
+}
+// A renderer keeps the fonts it was given: another one begins, on a canvas of its own.
+watch(
+  () => fonts.replaced,
+  () => {
+    overlay?.destroy()
+    overlay = null
+    if (track.scriptHead) begin(track.scriptHead)
+  },
+  { flush: 'post' },
+)
 
 useResizeObserver(canvas, () => void overlay?.resized())
 
@@ -125,7 +141,7 @@ async function putNear() {
         @seeked="player.seeked()"
         @error="player.failed = Boolean(source)"
       />
-      <canvas ref="canvas" data-overlay="" />
+      <canvas :key="fonts.replaced" ref="canvas" data-overlay="" />
       <div id="on-picture" @click.stop />
     </div>
     <div v-if="film && !project.hasFilm" class="cover">

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 
-import { fontsNamed } from '@/picture/shelf'
+import { fontsNamed, knowAdded } from '@/picture/shelf'
 
 test('fonts are those that styles and codes name, each once', () => {
   const script = [
@@ -12,4 +12,13 @@ test('fonts are those that styles and codes name, each once', () => {
   expect(named.filter((file) => file.includes('CourierPrime'))).toHaveLength(4)
   expect(named.filter((file) => file.includes('PatrickHand'))).toEqual(['/fonts/shelf/PatrickHand-Regular.ttf'])
   expect(named.some((file) => file.includes('NotoSans'))).toBe(false)
+})
+
+test('families that were added are found, and those that were taken away are not', () => {
+  const script = 'Style: Caption,Kvillen Board,50,&H00FFFFFF'
+  expect(fontsNamed(script)).toEqual([])
+  knowAdded([{ name: 'Kvillen Board', files: ['/api/fonts/files/a.ttf'] }])
+  expect(fontsNamed(script)).toEqual(['/api/fonts/files/a.ttf'])
+  knowAdded([])
+  expect(fontsNamed(script)).toEqual([])
 })

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef } from 'vue'
 
 import { answered, type ChangesView, client, type JobView, named, type ProjectView, Refused, type Schemas, type Spec, type Word, type WordsView } from '@/api/client'
 import { windowName } from '@/session/identity'
+import { useFonts } from '@/session/fonts'
 import { usePeople } from '@/session/people'
 import { newId, useTrack, useTracks } from '@/session/tracksStore'
 import { startOfFrame } from '@/kit/time'
@@ -38,6 +39,7 @@ export const useProject = defineStore('project', () => {
   const tracks = useTracks()
   const track = useTrack()
   const people = usePeople()
+  const fonts = useFonts()
   const rate = computed(() => project.value?.film.frame_rate ?? { numerator: 25, denominator: 1 })
   const hasFilm = computed(() => Boolean(project.value?.film.id))
   /** The film's length; until it is there, that of what is written, with room to go on. */
@@ -71,7 +73,7 @@ export const useProject = defineStore('project', () => {
     const following = follow(projectId)
     void client.POST('/api/projects/{project_id}/opened', { params: { path: { project_id: projectId } } })
     try {
-      await Promise.all([tracks.select(project.value!.tracks[0]!.id), loadWords(true), loadSpecs(), people.load()])
+      await Promise.all([tracks.select(project.value!.tracks[0]!.id), loadWords(true), loadSpecs(), people.load(), fonts.load()])
     } catch (problem) {
       if (!(problem instanceof Refused && problem.isFinal)) throw problem
       close()
@@ -205,7 +207,10 @@ export const useProject = defineStore('project', () => {
   async function happened(view: ChangesView) {
     if (view.project_id === HOUSE) {
       if (view.targets.includes('styles')) styleChanges.value++
-      await Promise.all([loadSpecs(), refresh(), people.load()])
+      const isOfFonts = view.targets.includes('fonts')
+      await Promise.all([loadSpecs(), refresh(), people.load(), isOfFonts && fonts.load()])
+      // Captions are drawn and measured otherwise where their font came, or went.
+      if (isOfFonts) await tracks.reloadAll()
       return
     }
     if (view.project_id !== project.value?.id) return

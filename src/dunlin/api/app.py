@@ -23,6 +23,7 @@ from dunlin.api.events import routes as events
 from dunlin.api.files import routes as files
 from dunlin.api.films import routes as films
 from dunlin.api.following import routes as following
+from dunlin.api.fonts import routes as fonts
 from dunlin.api.history import routes as history
 from dunlin.api.jobs import routes as jobs
 from dunlin.api.making import routes as making
@@ -59,6 +60,7 @@ _SUBJECTS = (
     history,
     files,
     following,
+    fonts,
     scripts,
     search,
     making,

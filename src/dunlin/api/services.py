@@ -9,6 +9,7 @@ from dunlin.api.events.feed import Feed
 from dunlin.jobs.queue import JobQueue
 from dunlin.settings import Settings
 from dunlin.work.folder import DataFolder, open_folder
+from dunlin.work.fonts import know_fonts
 
 __all__ = ["Here", "Services", "open_services"]
 
@@ -24,6 +25,7 @@ class Services(DataFolder):
 def open_services(settings: Settings) -> Services:
     """Opens the data folder, making it first where it is new."""
     folder = open_folder(settings)
+    know_fonts(folder)
     return Services(**vars(folder), queue=JobQueue(folder), feed=Feed(folder.engine, folder.jobs))
 
 

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from dunlin.cli.files import kept_styles_here, note, read_captions, speaking_of
+from dunlin.cli.files import kept_styles_here, know_fonts_here, note, read_captions, speaking_of
 from dunlin.core.formats import Context, Document
 from dunlin.core.messages import BadInput, message
 from dunlin.core.styles import STYLES, Script, StyleSheet, sheet_with
@@ -35,6 +35,7 @@ def burn(
         raise BadInput(message("cli.film-is-mp4", file=output))
     with speaking_of(media):
         facts = probed(media)
+    know_fonts_here()
     document = read_captions(captions, Context(facts.frame_rate), None)
     sheet = _sheet_called(style, document)
     with speaking_of(media):
@@ -93,6 +94,7 @@ def still(
             facts = probed(film)
     rate = facts.frame_rate if facts else FrameRate(25)
     at_ms = place_ms(at, 0, rate)
+    know_fonts_here()
     document = read_captions(captions, Context(rate), None)
     sheet = _sheet_called(style, document)
     with speaking_of(film or captions):

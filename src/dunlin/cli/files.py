@@ -20,11 +20,13 @@ from dunlin.core.formats import (
     format_called,
     format_of_ending,
     losses,
+    missing_fonts,
     read_file,
     written,
 )
 from dunlin.core.messages import BadInput, message
-from dunlin.core.project.targets import STYLES
+from dunlin.core.project.records import Record
+from dunlin.core.project.targets import FONTS, STYLES
 from dunlin.core.specs import (
     Spec,
     SpecError,
@@ -38,6 +40,7 @@ __all__ = [
     "Bad",
     "format_to_write",
     "kept_styles_here",
+    "know_fonts_here",
     "note",
     "print_json",
     "read_captions",
@@ -87,6 +90,20 @@ def spec_called(name: str) -> Spec:
 
 def kept_styles_here() -> dict[str, Look]:
     """What the styles say that are kept for all projects, in the data folder of this user; none where there is none yet."""
+    entries = _house_record(STYLES)
+    return {name: look_of_stored(entry["look"]) for name, entry in sorted(entries.items())}
+
+
+def know_fonts_here() -> None:
+    """Has captions be drawn in the fonts that were added for all projects, in the data folder of this user."""
+    if entries := _house_record(FONTS):
+        from dunlin.core.styles.shelf import take_added
+        from dunlin.work.fonts import font_paths
+
+        take_added(font_paths(Settings().fonts, entries))
+
+
+def _house_record(target: str) -> Record:
     from dunlin.store.database import open_database
     from dunlin.store.house import HOUSE
     from dunlin.store.log.records import read_record
@@ -95,8 +112,7 @@ def kept_styles_here() -> dict[str, Look]:
     if not (folder / "dunlin.db").is_file():
         return {}
     with open_database(folder).connect() as connection:
-        entries = read_record(connection, HOUSE, STYLES)
-    return {name: look_of_stored(entry["look"]) for name, entry in sorted(entries.items())}
+        return read_record(connection, HOUSE, target)
 
 
 def format_to_write(path: Path, name: str | None = None) -> Format:
@@ -111,7 +127,7 @@ def read_captions(path: Path, context: Context, name: str | None) -> Document:
     with speaking_of(path), path.open("rb") as file:
         # A little more than the limit tells that it is over it, however large the file is.
         reading = read_file(file.read(GREATEST_BYTES + 1), path.name, context, name)
-    for oddity in reading.oddities:
+    for oddity in [*missing_fonts(reading.document), *reading.oddities]:
         note(f"{path}:{oddity.line}: {oddity.message}")
     return reading.document
 

@@ -5,7 +5,7 @@ from typing import Any
 
 import click
 
-from dunlin.cli.files import kept_styles_here, print_json
+from dunlin.cli.files import kept_styles_here, know_fonts_here, print_json
 from dunlin.core.formats import (
     FORMATS,
     READABLE,
@@ -48,6 +48,7 @@ def _about(style: Style) -> str:
 @click.option("--json", "as_json", is_flag=True)
 def fonts(as_json: bool) -> None:
     """List the families of fonts that captions can be set in, and the scripts they have."""
+    know_fonts_here()
     families = families_to_choose()
     _list({family.name: f"{family.kind:<11} {', '.join(family.scripts)}" for family in families}, as_json,
           [asdict(family) for family in families])  # fmt: skip

@@ -29,6 +29,7 @@ from dunlin.store.jobs import Job
 from dunlin.store.projects import Project
 from dunlin.store.tables import JobRow
 from dunlin.work.folder import DataFolder
+from dunlin.work.fonts import know_fonts
 
 __all__ = ["KINDS", "JobQueue"]
 
@@ -129,6 +130,7 @@ class JobQueue:
         job = self._jobs.get(job_id)
         self._running.add(job_id)
         try:
+            know_fonts(self._folder)
             result = KINDS[job.kind](JobContext(job, self._folder))
         except Cancelled:
             self._jobs.end(job_id, "cancelled")

@@ -25,6 +25,7 @@ _LOADED = [
     "dunlin.core.formats",
     "dunlin.core.scripts",
     "dunlin.core.speech.transcript_files",
+    "dunlin.core.styles.font_files",
     "dunlin.core.styles.svg",
 ]
 

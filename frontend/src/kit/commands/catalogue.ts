@@ -174,6 +174,7 @@ const CATALOGUE = all({
     stick: { keys: ['S'] },
     'pick-colour': { keys: ['C'] },
     'try-fonts': { keys: ['T'] },
+    'fonts-add': { keys: ['Shift+T'] },
     'pass-on': { keys: ['P'] },
     'style-new': { keys: ['N'] },
     'style-copy': { keys: ['Shift+N'] },

@@ -6,6 +6,7 @@ import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch 
 import { answered, client } from '@/api/client'
 import { CaptionOverlay } from '@/picture/captionOverlay'
 import { useFrame } from '@/picture/useFrame'
+import { useFonts } from '@/session/fonts'
 import { useTrack } from '@/session/tracksStore'
 import { useLooks } from '@/stages/style/looksStore'
 
@@ -18,6 +19,7 @@ const props = defineProps<{
 }>()
 
 const track = useTrack()
+const fonts = useFonts()
 const looks = useLooks()
 
 /** A cell's picture, what is under it, and the room between cells, in pixels. */
@@ -61,7 +63,16 @@ async function draw() {
   await overlay.show({ mediaTime: 1, ...size.value })
   if (canvas.value) canvas.value.dataset.drawn = String(found.names.length)
 }
-watchDebounced([() => props.by, () => props.inFonts, columns, () => track.id], () => void draw(), { debounce: 20 })
+// A renderer keeps the fonts it was given: another one begins, on a canvas of its own.
+watch(
+  () => fonts.replaced,
+  () => {
+    overlay?.destroy()
+    overlay = null
+  },
+  { flush: 'post' },
+)
+watchDebounced([() => props.by, () => props.inFonts, () => fonts.families, columns, () => track.id], () => void draw(), { debounce: 20 })
 onMounted(() => void draw())
 watch(size, async () => {
   await nextTick()
@@ -90,7 +101,7 @@ onFrame(() => {
     <div v-for="cell in cells" :key="cell.name" class="place" role="presentation" :style="cell.style">
       <slot :item="cell.name" :picture="{ height: `${HEIGHT}px`, backgroundImage: backdrop }" />
     </div>
-    <canvas v-show="names.length" ref="canvas" class="drawn" :style="{ width: `${size.width}px`, height: `${size.height}px` }" data-specimens />
+    <canvas v-show="names.length" :key="fonts.replaced" ref="canvas" class="drawn" :style="{ width: `${size.width}px`, height: `${size.height}px` }" data-specimens />
   </div>
 </template>
 

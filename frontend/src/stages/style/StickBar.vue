@@ -112,14 +112,14 @@ onBeforeUnmount(sticking.leave)
     </div>
     <p v-if="sticking.problem" class="problem" role="alert">{{ sticking.problem }}</p>
     <div class="actions">
-      <template v-if="state !== 'found'"><v-btn size="small" color="primary" :disabled="!isPossible('stick-follow')" data-stick-follow @click="run('stick-follow')">{{ t('style.stick.follow') }}</v-btn> <KeyCap command="stick-follow" /></template>
+      <span v-if="state !== 'found'" class="action"><v-btn size="small" color="primary" :disabled="!isPossible('stick-follow')" data-stick-follow @click="run('stick-follow')">{{ t('style.stick.follow') }}</v-btn> <KeyCap command="stick-follow" /></span>
       <template v-else>
-        <v-btn size="small" color="primary" data-stick-take @click="run('stick-take')">{{ t('style.stick.take') }}</v-btn> <KeyCap command="stick-take" />
-        <v-btn size="small" data-stick-take-all @click="run('stick-take-all')">{{ t('style.stick.takeAll') }}</v-btn> <KeyCap command="stick-take-all" />
-        <v-btn size="small" data-stick-times @click="run('stick-times')">{{ t('style.stick.times') }}</v-btn> <KeyCap command="stick-times" />
+        <span class="action"><v-btn size="small" color="primary" data-stick-take @click="run('stick-take')">{{ t('style.stick.take') }}</v-btn> <KeyCap command="stick-take" /></span>
+        <span class="action"><v-btn size="small" data-stick-take-all @click="run('stick-take-all')">{{ t('style.stick.takeAll') }}</v-btn> <KeyCap command="stick-take-all" /></span>
+        <span class="action"><v-btn size="small" data-stick-times @click="run('stick-times')">{{ t('style.stick.times') }}</v-btn> <KeyCap command="stick-times" /></span>
       </template>
-      <template v-if="sticking.isDoubtful"><v-btn size="small" data-stick-doubt @click="run('stick-doubt')">{{ t('style.stick.doubt') }}</v-btn> <KeyCap command="stick-doubt" /></template>
-      <template v-if="isPossible('mark-remove')"><v-btn size="small" data-mark-remove @click="run('mark-remove')">{{ t('style.stick.remove') }}</v-btn> <KeyCap command="mark-remove" /></template>
+      <span v-if="sticking.isDoubtful" class="action"><v-btn size="small" data-stick-doubt @click="run('stick-doubt')">{{ t('style.stick.doubt') }}</v-btn> <KeyCap command="stick-doubt" /></span>
+      <span v-if="isPossible('mark-remove')" class="action"><v-btn size="small" data-mark-remove @click="run('mark-remove')">{{ t('style.stick.remove') }}</v-btn> <KeyCap command="mark-remove" /></span>
     </div>
   </section>
 </template>
@@ -174,10 +174,9 @@ svg * {
 .actions {
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
-  align-items: center;
+  gap: 6px 14px;
 }
-.actions > kbd {
-  margin-right: 8px;
+.action {
+  white-space: nowrap;
 }
 </style>

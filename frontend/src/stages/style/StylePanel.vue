@@ -1,13 +1,13 @@
 <script setup lang="ts">
 /** All that can be said of how captions look, and where a change goes. */
-import { computed, onMounted, shallowRef } from 'vue'
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { answered, client, type Schemas } from '@/api/client'
 import { run } from '@/kit/commands/commands'
 import { titleOf } from '@/kit/commands/titles'
 import { useSelection } from '@/score/selectionStore'
 import { isShape } from '@/session/captions'
+import { useFonts } from '@/session/fonts'
 import ChoiceField from '@/stages/style/ChoiceField.vue'
 import ColourField from '@/stages/style/ColourField.vue'
 import { type Destination, useLooks } from '@/stages/style/looksStore'
@@ -25,12 +25,17 @@ const { t } = useI18n()
 const looks = useLooks()
 const selection = useSelection()
 const styles = useStyles()
-
-const fonts = shallowRef<Schemas['FontView'][]>([])
-onMounted(async () => (fonts.value = (await answered(client.GET('/api/fonts')).catch(() => null)) ?? []))
+const fonts = useFonts()
 
 const options = (values: readonly (string | null)[], prefix: string) => values.map((value) => ({ value, title: t(`style.${prefix}.${value ?? 'none'}`) }))
-const fontOptions = computed(() => fonts.value.map(({ name, kind }) => ({ value: name, title: `${name} · ${t(`style.kind.${kind}`)}` })))
+/** A font that is not here stays what is chosen. */
+const fontOptions = computed(() => {
+  const here = fonts.families.map(({ name, kind }) => ({ value: name, title: `${name} · ${t(`style.kind.${kind}`)}` }))
+  const now = looks.current
+  return now?.font_missing ? [{ value: now.look.font!, title: `${now.look.font} · ${t('style.kind.missing')}` }, ...here] : here
+})
+/** The families that draw what the chosen one has no letters for. */
+const standIns = computed(() => (looks.current?.drawn_in ?? []).filter((family) => family !== looks.current?.look.font))
 const weights = computed(() => WEIGHTS.map((value) => ({ value, title: t(`style.weight.${value}`) })))
 /** Of letters that have no size of large print (WCAG 2.2, 1.4.3). */
 const LEAST_CONTRAST = 4.5
@@ -92,6 +97,11 @@ function choose(value: Destination) {
       <template v-if="!shape">
       <h2>{{ t('style.group.font') }}</h2>
       <PropertyRow :label="t('style.row.family')" :properties="['font']"><ChoiceField property="font" :options="fontOptions" /><v-btn size="small" class="px-1" :title="titleOf('try-fonts')" data-try-fonts @click="run('try-fonts')">{{ t('style.try') }}</v-btn></PropertyRow>
+      <p v-if="looks.current.font_missing" class="told" data-font-missing>
+        {{ t('style.fontMissing', { font: looks.current.look.font, instead: standIns.join(', ') }) }}
+        <button type="button" @click="run('fonts-add')">{{ t('style.addFont') }}</button>
+      </p>
+      <p v-else-if="standIns.length" class="told soft" data-stand-ins>{{ t('style.standIns', { families: standIns.join(', ') }) }}</p>
       <PropertyRow :label="t('style.row.weight')" :properties="['weight', 'italic']">
         <ChoiceField property="weight" :options="weights" /><MarkField property="italic" />
       </PropertyRow>
@@ -216,6 +226,15 @@ header {
   flex: 1;
   padding: 2px 8px 14px 14px;
   overflow-y: auto;
+}
+.told {
+  margin: 0 0 4px;
+  font-size: 12.5px;
+}
+.told button {
+  color: var(--tide);
+  text-decoration: underline;
+  text-underline-offset: 2px;
 }
 h2 {
   display: flex;

@@ -14,6 +14,7 @@ import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import CaptionLine from '@/stages/style/CaptionLine.vue'
+import FontFiles from '@/stages/style/FontFiles.vue'
 import { useLooks } from '@/stages/style/looksStore'
 import { MOMENTARY, momentBeside, withMoment, withoutMoment } from '@/stages/style/moments'
 import PassOn from '@/stages/style/PassOn.vue'
@@ -157,6 +158,7 @@ useCommands([
       </div>
       <StickBar v-if="sticking.captionId" />
       <PassOn v-if="passing && selection.current" @close="passing = false" />
+      <FontFiles :listed="trying && Boolean(selection.current)" />
       <StyleShelf :at="shelf.pressed" :fonts="trying" @give="shelf.give" @menu="shelf.pressed = $event">
         <ShelfActions />
         <template #fonts><v-btn size="x-small" data-fonts-done @click="trying = false">{{ t('style.fontsDone') }}</v-btn></template>

@@ -31,6 +31,7 @@ from dunlin.core.formats import (
     Context,
     Reading,
     losses,
+    missing_fonts,
     read_file,
 )
 from dunlin.core.formats.stl import asked_head, counted_rate, with_asked_head
@@ -103,6 +104,7 @@ async def look_at_captions_file(
     project = await run_in_threadpool(here.projects.get, project_id)
     reading = await _read(request, how, project.film.rate, project.tracks[0].language)
     captions = reading.document.captions
+    oddities = [*missing_fonts(reading.document), *reading.oddities]
     text = "\n".join(caption.text for caption in captions)
     return ReadingView(
         format=reading.format.NAME,
@@ -114,10 +116,8 @@ async def look_at_captions_file(
         caption_count=len(captions),
         ends_ms=max((caption.out_ms for caption in captions), default=0),
         captions=[PreviewView.model_validate(caption) for caption in captions[:_PREVIEW]],
-        oddity_count=len(reading.oddities),
-        oddities=[
-            OddityView.model_validate(oddity) for oddity in reading.oddities[:_MOST_ODDITIES]
-        ],
+        oddity_count=len(oddities),
+        oddities=[OddityView.model_validate(oddity) for oddity in oddities[:_MOST_ODDITIES]],
     )
 
 

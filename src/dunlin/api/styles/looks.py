@@ -13,7 +13,7 @@ from dunlin.core.captions import Look, Track
 from dunlin.core.captions.bounds import Milliseconds
 from dunlin.core.captions.edits import Change, ChangeCaptions, apply
 from dunlin.core.captions.look import StyleName
-from dunlin.core.captions.model import sliced
+from dunlin.core.captions.model import Span, sliced
 from dunlin.core.project.targets import SPEAKERS, STYLES, TRACKS
 from dunlin.core.styles import StyleSheet, event_lines, raised_by, script_head
 from dunlin.core.styles.contrast import Backdrop, Contrast, contrast_of
@@ -21,6 +21,7 @@ from dunlin.core.styles.holding import Frame, Level, frame_of, levels_of, whole_
 from dunlin.core.styles.moments import at_moment
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.render_script import held_lines
+from dunlin.core.styles.shelf import families_of, is_there
 from dunlin.media.backdrop import backdrop_in
 from dunlin.media.burn import script_size
 from dunlin.media.probe import probe_from
@@ -76,6 +77,10 @@ class LookView(View):
     """The same without its speaker's style."""
     levels: dict[str, Level]
     """What says each property."""
+    drawn_in: list[str]
+    """The families that draw its letters, in their order: its own, and those that stand in for what that has none for."""
+    font_missing: bool
+    """Whether its own family is not there, and the Latin one stands in for it."""
     frame: Frame | None
     """None for one without words."""
     contrast: Contrast | None
@@ -128,6 +133,10 @@ def looks_view(
     )
 
 
+def _text(spans: Iterable[Span]) -> str:
+    return "".join(span.text for span in spans)
+
+
 def _views(
     project: Project,
     track_id: str,
@@ -157,6 +166,8 @@ def _views(
             look=whole_look(replace(style, moments=whole.moments)),
             of_speaker=whole_look(sheet.base_of(caption)),
             of_style=whole_look(sheet.named_of(caption)),
+            drawn_in=families_of(_text(spans or caption.spans), style.language, style.font),
+            font_missing=not is_there(style.font),
             levels=levels_of(caption, spans, named, default, speaker),
             frame=frame,
             contrast=contrast_of(caption, style, frame, picture, backdrop) if frame else None,

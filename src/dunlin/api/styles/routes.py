@@ -12,7 +12,6 @@ from dunlin.api.services import Here, Services
 from dunlin.api.styles.looks import LooksRequest, LooksView, looks_view
 from dunlin.api.styles.views import (
     DefaultRequest,
-    FontView,
     KeepRequest,
     KeptStyleView,
     OutlineView,
@@ -176,12 +175,6 @@ def draw_specimens(
     picture = script_size(probe_from(project.film.facts))
     cells = Cells(width, height, across, down, columns)
     return SpecimensView(names=list(words), script=specimen_script(sheet, words, picture, cells))
-
-
-@router.get("/fonts")
-def list_fonts() -> list[FontView]:
-    """The families that captions can be set in."""
-    return [FontView.model_validate(family) for family in families_to_choose()]
 
 
 @router.post("/tracks/{track_id}/looks", response_model=LooksView)

@@ -10,7 +10,6 @@ from dunlin.core.captions.look import StyleName
 
 __all__ = [
     "DefaultRequest",
-    "FontView",
     "KeepRequest",
     "KeptStyleView",
     "OutlineView",
@@ -89,15 +88,6 @@ class SpecimensView(View):
 
     names: list[str]
     script: str
-
-
-class FontView(View):
-    """A family of fonts that captions can be set in."""
-
-    name: str
-    kind: str
-    scripts: tuple[str, ...]
-    """Unicode's names of those it has letters of, those it has most of first."""
 
 
 class DefaultRequest(BaseModel):

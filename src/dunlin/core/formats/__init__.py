@@ -1,6 +1,7 @@
 """Caption files: a module a format, and the registry that finds the right one."""
 
 from dunlin.core.formats.encoding import ENCODINGS
+from dunlin.core.formats.fonts import missing_fonts
 from dunlin.core.formats.losses import Loss, losses, reduced
 from dunlin.core.formats.model import (
     Context,
@@ -45,6 +46,7 @@ __all__ = [
     "format_of_content",
     "format_of_ending",
     "losses",
+    "missing_fonts",
     "read_file",
     "reduced",
     "written",

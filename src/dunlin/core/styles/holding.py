@@ -19,6 +19,7 @@ from dunlin.core.styles.model import (
 )
 from dunlin.core.styles.moments import at_moment
 from dunlin.core.styles.picture import Script
+from dunlin.core.styles.shelf import kept_by_fonts
 from dunlin.core.styles.wrapping import wrapped
 
 __all__ = ["Frame", "Level", "covered_by", "frame_of", "levels_of", "whole_look", "words_look"]
@@ -86,6 +87,7 @@ def frame_of(
 
 
 # Several rules ask where a caption is, and a mend asks it of all around it for each thing that it tries.
+@kept_by_fonts
 @lru_cache(4096)
 def _layout_of(spans: tuple[Span, ...], style: Style, picture: Script) -> Layout:
     return laid_out(wrapped(in_case(spans, style.case), style, picture), style, picture)

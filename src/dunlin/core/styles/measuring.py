@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 from functools import cache, lru_cache
+from pathlib import Path
 
 import regex
 import uharfbuzz
@@ -117,17 +118,25 @@ def _letters(family: str, weight: Weight, italic: bool) -> _Letters:
     return _Letters(family, weight, italic)
 
 
-@cache
 def _font(family: str, weight: Weight, italic: bool) -> uharfbuzz.Font:
-    file = font_file(family, weight, italic=italic)
+    return _font_in(font_file(family, weight, italic=italic))
+
+
+# By their files: another family may come to have a name, but a file never changes.
+@cache
+def _font_in(file: Path) -> uharfbuzz.Font:
     return uharfbuzz.Font(uharfbuzz.Face(file.read_bytes()))
 
 
-@cache
 def _line_units(family: str, weight: Weight, italic: bool) -> int:
+    return _line_units_in(font_file(family, weight, italic=italic))
+
+
+@cache
+def _line_units_in(file: Path) -> int:
     """Font units from ascent to descent, which libass scales to the font size: those that are Windows' own
     (OS/2, `usWinAscent` and `usWinDescent`), as in the renderer that scripts were first made for."""
-    font = _font(family, weight, italic)
+    font = _font_in(file)
     above, below = (
         font.get_metric_position(tag)
         for tag in (

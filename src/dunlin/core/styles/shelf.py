@@ -1,4 +1,4 @@
-"""The fonts that ship, and which of them draws which part of a text.
+"""The fonts that ship, those that were added to them, and which of them draws which part of a text.
 
 Text is drawn in its style's font as far as that has the letters; the rest in the family of their
 script, Chinese characters in that of the text's language, and emoji as drawings. No font of the
@@ -7,13 +7,14 @@ machine is ever used, so that what is seen in one place is seen everywhere.
 
 import json
 import zipfile
-from collections.abc import Iterator
+from collections import ChainMap
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cache, lru_cache
 from importlib import resources
 from itertools import groupby
 from pathlib import Path
-from typing import Any
+from typing import Any, Protocol, TypeVar
 
 import regex
 import uharfbuzz
@@ -27,10 +28,16 @@ __all__ = [
     "Unbuilt",
     "emoji_called",
     "emoji_layers",
+    "families_of",
     "families_to_choose",
     "family_files",
     "font_file",
+    "is_added",
+    "is_there",
+    "kept_by_fonts",
     "runs_of",
+    "ships",
+    "take_added",
     "undrawable",
 ]
 
@@ -83,6 +90,13 @@ _SHOWN_AS_EMOJI = regex.compile(r"\p{Emoji_Presentation}")
 _AS_TEXT, _AS_EMOJI = "\ufe0e", "\ufe0f"
 
 
+class _Forgets(Protocol):
+    def cache_clear(self) -> None: ...
+
+
+_Cached = TypeVar("_Cached", bound=_Forgets)
+
+
 class Unbuilt(RuntimeError):
     """The shelf was not put together: `make install` does it."""
 
@@ -104,7 +118,8 @@ class Family:
 
     name: str
     kind: str
-    """What kind of letters it has: plain, narrow, slab, book, rounded, display, hand or typewriter."""
+    """What kind of letters it has: plain, narrow, slab, book, rounded, display, hand or typewriter; `own` of one that was
+    added."""
     scripts: tuple[str, ...]
     """Unicode's names of the scripts that it has letters of, those it has most of first."""
 
@@ -119,6 +134,19 @@ class Layer:
     """In the words of a render script: m, l and b."""
 
 
+_added: dict[str, dict[str, Path]] = {}
+"""The process's own: a font is there for all that is drawn in it, or for nothing."""
+_caches: list[Callable[[], None]] = []
+
+
+def kept_by_fonts(cached: _Cached) -> _Cached:
+    """Has what is kept of fonts be forgotten when others are added: they may have the same names."""
+    _caches.append(cached.cache_clear)
+    return cached
+
+
+@kept_by_fonts
+@cache
 def font_file(family: str, weight: int = 400, *, italic: bool = False) -> Path:
     """The file of a family's face, or of the nearest that it has.
 
@@ -127,19 +155,27 @@ def font_file(family: str, weight: int = 400, *, italic: bool = False) -> Path:
     if family == LATIN:
         return FONTS / f"NotoSans-{_LATIN_FACES[900 if weight > 700 else weight, italic]}.ttf"
     files = _families()[family]
-    upright = "700" if weight >= 600 else "400"
-    faces = (f"{upright} italic", upright, "400") if italic else (upright, "400")
-    path = _SHELF / next(files[face] for face in faces if face in files)
+    path = files[min(files, key=lambda face: _unlike(face, weight, italic))]
     if not path.is_file():
         raise Unbuilt(f"{path} is not there; `make install` puts the fonts together")
     return path
+
+
+def _unlike(face: str, weight: int, italic: bool) -> tuple[int, str]:
+    """How unlike a face is to what is wanted, as the renderer counts (libass 0.17, ass_fontselect.c); of two alike the
+    lighter one is taken."""
+    told, *slanted = face.split()
+    return _SLANT * (bool(slanted) != italic) + abs(int(told) - weight), face
+
+
+_SLANT = 110
 
 
 def family_files(family: str) -> list[Path]:
     """All files of a family, by the name that a script calls it; none of what is not on the shelf."""
     if family in (LATIN, f"{LATIN} Black"):
         return sorted(FONTS.glob("NotoSans-*.ttf"))
-    return [_SHELF / file for file in _families().get(family, {}).values()]
+    return list(_families().get(family, {}).values())
 
 
 @cache
@@ -149,20 +185,61 @@ def _listed() -> list[dict[str, Any]]:
 
 
 @cache
-def _families() -> dict[str, dict[str, str]]:
-    return {one["family"]: one["files"] for one in _listed()}
+def _shipped() -> dict[str, dict[str, Path]]:
+    return {
+        one["family"]: {face: _SHELF / file for face, file in one["files"].items()}
+        for one in _listed()
+    }
 
 
+def take_added(families: Mapping[str, Mapping[str, Path]]) -> bool:
+    """Has these families be there beside those that ship, and no others from now on.
+
+    :param families: files by their faces (`400`, `700 italic`), by the names of families; a file never changes
+    :returns: whether others were there
+    """
+    now = {name: dict(files) for name, files in families.items() if not ships(name)}
+    if now == _added:
+        return False
+    _added.clear()
+    _added.update(now)
+    for forget in _caches:
+        forget()
+    return True
+
+
+def ships(family: str) -> bool:
+    """Whether a family of a name ships, however that is written."""
+    return family.casefold() in {name.casefold() for name in (LATIN, f"{LATIN} Black", *_shipped())}
+
+
+def is_added(family: str) -> bool:
+    """Whether a family was added."""
+    return family in _added
+
+
+def is_there(family: str) -> bool:
+    """Whether captions can be set in a family; else the Latin one stands in for it."""
+    return family == LATIN or family in _families()
+
+
+def _families() -> Mapping[str, Mapping[str, Path]]:
+    return ChainMap(_shipped(), _added) if _added else _shipped()  # type: ignore[arg-type]
+
+
+@kept_by_fonts
 @cache
 def families_to_choose() -> tuple[Family, ...]:
     """The families that captions can be set in; whatever one lacks is drawn by that of its script."""
     chosen = (
         (LATIN, "plain"),
         *((one["family"], one["kind"]) for one in _listed() if "kind" in one),
+        *((family, "own") for family in sorted(_added)),
     )
     return tuple(Family(name, kind, _scripts_of(name)) for name, kind in chosen)
 
 
+@kept_by_fonts
 @cache
 def _scripts_of(family: str) -> tuple[str, ...]:
     """Unicode's names of the scripts that a family has letters of, those it has most of first."""
@@ -204,6 +281,7 @@ def _latin_letters() -> frozenset[str]:
     return frozenset(map(chr, _covered(LATIN))) - {_AS_EMOJI} | {"\n"}
 
 
+@kept_by_fonts
 @lru_cache(4096)
 def _parted(text: str, language: str, font: str) -> tuple[Run, ...]:
     pieces: list[tuple[str | None, str | None, str]] = []
@@ -233,6 +311,7 @@ def _joined(
         yield key, [piece for _, piece in same]
 
 
+@kept_by_fonts
 @lru_cache(8192)
 def _family_of(cluster: str, language: str, font: str) -> str | None:
     points = frozenset(map(ord, cluster))
@@ -267,10 +346,16 @@ def _han_family(language: str) -> str:
     return "Noto Sans TC" if tag.startswith(_TRADITIONAL) else "Noto Sans SC"
 
 
+@kept_by_fonts
 @cache
 def _covered(family: str) -> frozenset[int]:
     """Code points that a family has letters for."""
     return frozenset(uharfbuzz.Face(font_file(family).read_bytes()).unicodes)
+
+
+def families_of(text: str, language: str, font: str = LATIN) -> list[str]:
+    """The families that draw a text, in their order, each once."""
+    return list(dict.fromkeys(run.family for run in runs_of(text, language, font) if run.family))
 
 
 def undrawable(text: str, language: str) -> list[str]:
