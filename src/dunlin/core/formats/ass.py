@@ -1,57 +1,57 @@
 """The script that libass reads: styles, events with codes in braces, times in hundredths."""
 
 import re
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections import Counter
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, replace
 from operator import itemgetter
+from typing import Any
 
 from dunlin.core.captions.bounds import one_line
+from dunlin.core.captions.look import Look
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
-from dunlin.core.captions.placing import placement_at
-from dunlin.core.formats.ass_text import (
-    OLD_PLACES,
-    Look,
-    Picture,
-    colour_of,
-    event_text,
-    read_event_text,
+from dunlin.core.formats.ass_drawn import (
+    DRAWN,
+    Drawing,
+    drawn_captions,
+    is_beyond_codes,
+    read_drawn,
+    told_by,
 )
+from dunlin.core.formats.ass_styles import (
+    STYLE_FIELDS,
+    Picture,
+    ScriptStyle,
+    line_of_style,
+    number_of,
+    read_style,
+    within,
+)
+from dunlin.core.formats.ass_text import event_text, read_event_text
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
 from dunlin.core.messages import Message, message
+from dunlin.core.styles.file import MOST_STYLES
+from dunlin.core.styles.model import STYLES, Style, StyleSheet, sheet_with
 from dunlin.core.timecode import TWO_DIGITS, clock_ms, usual_clock_ms
 
 NAME, TITLE, ENDINGS = "ass", "ASS script", (".ass", ".ssa")
 HOLDS = Holds(frozenset({
-    "italic", "bold", "underline", "colours", "alignment", "heights", "sides", "speakers", "overlap",
-    "lines", "styles",
+    "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths", "vertical",
+    "speakers", "voices", "languages", "ruby", "overlap", "lines", "styles", "case", "looks", "shapes",
 }), precision="hundredths")  # fmt: skip
 
-_STYLE_FIELDS = (
-    "Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, OutlineColour, BackColour, Bold, "
-    "Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, Angle, BorderStyle, Outline, Shadow, "
-    "Alignment, MarginL, MarginR, MarginV, Encoding"
-)
 _EVENT_FIELDS = "Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text"
-_HEAD = f"""[Script Info]
-ScriptType: v4.00+
-PlayResX: 1280
-PlayResY: 720
-WrapStyle: 2
-ScaledBorderAndShadow: yes
-
-[V4+ Styles]
-Format: {_STYLE_FIELDS}
-Style: Default,Noto Sans,50,&H00FFFFFF,&H00FFFFFF,&H001B1914,&H001B1914,0,0,0,0,100,100,0,0,1,3.3,1,2,77,77,40,1
-"""
 _EVENT_EXTRAS = (
     ("layer", "0"), ("marginl", "0"), ("marginr", "0"), ("marginv", "0"), ("effect", ""),
 )  # fmt: skip
 _USUAL_EXTRAS = [usual for _, usual in _EVENT_EXTRAS]
 _READ_FIELDS = ("start", "end", "style", "name", "text", *(field for field, _ in _EVENT_EXTRAS))
-_NO_LOOK = Look()
+_DEFAULT = "Default"
 _TIME = re.compile(r"\s*(-?)(\d{1,9}):(\d{1,2}):(\d{1,2})(?:[.:,](\d{1,3}))?\s*")
+# What a style's name cannot have in a project.
+_NOT_IN_NAMES = re.compile(r"[/\\{}\x00-\x1f]+")
 
 
 def recognises(data: bytes, text: str) -> bool:
@@ -67,52 +67,116 @@ class _Script:
     comments: list[str]
     events: list[tuple[int, tuple[str, ...]]]
     """The line, and what stands in the fields of `_READ_FIELDS`."""
-    looks: dict[str, Look]
+    drawn: dict[int, tuple[str, str]]
+    """Effect and text of comments that tell what events draw, by the place of the first of these."""
+    styles: dict[str, ScriptStyle]
     picture: Picture
 
 
 def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
-    """Dialogue of a script. Codes that Dunlin has no words for are kept with their words."""
+    """Dialogue of a script, its styles as looks. Codes that looks have no words for are kept with their words, and told."""
     text, oddities = decoded(data, context)
     script = _taken_apart(text.split("\n"), oddities)
-    looks, picture = script.looks, script.picture
     captions: list[tuple[int, Caption]] = []
-    for line, (start, end, style, speaker, words, *kept) in script.events:
+    kept: Counter[str] = Counter()
+    at = 0
+    while at < len(script.events):
+        line, fields = script.events[at]
+        if drawn := _drawn_at(script, at):
+            caption, count = drawn
+            captions.append((line, replace(caption, id=numbered(len(captions)))))
+            at += count
+            continue
+        at += 1
 
         def odd(told: Message, line: int = line) -> None:
             oddities.append(Oddity(line, told))
 
-        in_ms, out_ms = usual_clock_ms(start, 2), usual_clock_ms(end, 2)
-        if in_ms is None or out_ms is None:
-            in_ms, out_ms = _read_time(start), _read_time(end)
-        if in_ms is None or out_ms is None:
-            odd(message("oddities.times-unreadable"))
-            continue
-        name = style.strip().lstrip("*")
-        look = looks.get(name)
-        if look is None:
-            look = _NO_LOOK
-            if name not in ("", "Default"):
-                odd(message("oddities.no-such-style", name=name[:60]))
-        spans, placement, extras = read_event_text(words, look, looks, picture)
-        if kept != _USUAL_EXTRAS:
-            extras += _event_extras(kept)
-        caption = Caption(
-            numbered(len(captions)), in_ms, out_ms, spans, speaker.strip() or None, placement,
-            name if name not in ("", "Default") else None, extras,
-        )  # fmt: skip
-        captions.append((line, mended_times(caption, odd)))
+        read_event = _caption(fields, script, numbered(len(captions)), odd, kept)
+        if read_event is not None:
+            captions.append((line, read_event))
     if not captions and "[events]" not in text.lower():
         raise FormatError(message("formats.no-events"), 1)
+    if kept:
+        codes = ", ".join(f"\\{name}" for name in sorted(kept))
+        oddities.append(Oddity(1, message("oddities.codes-kept", codes=codes, count=kept.total())))
     ordered, oddities = put_in_order(captions, oddities)
-    return Document(ordered, None, _file_extras(script)), oddities
+    styles, default = _styles_of(script, {caption.style for caption in ordered})
+    return Document(ordered, None, _file_extras(script), styles, default), oddities
+
+
+def _drawn_at(script: _Script, at: int) -> tuple[Caption, int] | None:
+    """The caption that the events from a place on draw, and how many they are; None of what says itself what it is."""
+    if at not in script.drawn:
+        return None
+    behind = (fields for _, fields in script.events[at:])
+    events: Iterator[tuple[str, str, str]] = ((each[0], each[1], each[4]) for each in behind)
+    return read_drawn(*script.drawn[at], events)
+
+
+def _caption(
+    fields: tuple[str, ...],
+    script: _Script,
+    id_: str,
+    odd: Callable[[Message], None],
+    codes: Counter[str],
+) -> Caption | None:
+    start, end, style, speaker, words, *kept = fields
+    in_ms, out_ms = usual_clock_ms(start, 2), usual_clock_ms(end, 2)
+    if in_ms is None or out_ms is None:
+        in_ms, out_ms = _read_time(start), _read_time(end)
+    if in_ms is None or out_ms is None:
+        odd(message("oddities.times-unreadable"))
+        return None
+    name = _clean(style)
+    own = script.styles.get(name)
+    if own is None:
+        own = script.styles.get(_DEFAULT, _NO_STYLE)
+        if name != _DEFAULT:
+            odd(message("oddities.no-such-style", name=name[:60]))
+    said = read_event_text(words, own, script.styles, script.picture, max(out_ms - in_ms, 1))
+    codes.update(said.kept)
+    extras, look = said.extras, said.look
+    if kept != _USUAL_EXTRAS:
+        margins, more = _of_fields(kept, own, script.picture)
+        extras += more
+        look = replace(look or Look(), **margins) if margins else look
+    caption = Caption(
+        id_, in_ms, out_ms, said.spans, speaker.strip() or None, said.placement,
+        name if name != _DEFAULT else None, extras, look=look,
+    )  # fmt: skip
+    return mended_times(caption, odd)
+
+
+_NO_STYLE = ScriptStyle()
+
+
+def _clean(style: str) -> str:
+    """A style's name as a project can have it."""
+    # Nearly all are the same few.
+    if style == _DEFAULT:
+        return style
+    name = " ".join(_NOT_IN_NAMES.sub("-", style.strip().lstrip("*")).split())[:100].strip()
+    return name or _DEFAULT
+
+
+def _styles_of(script: _Script, used: set[str | None]) -> tuple[dict[str, Look], str | None]:
+    """The styles of a script as looks, and the one of captions that name none."""
+    listed = {
+        name: style.look
+        for name, style in list(script.styles.items())[:MOST_STYLES]
+        # What captions were drawn in is no style of theirs, unless somebody made it so.
+        if not name.startswith(f"{DRAWN}:") or name in used
+    }
+    return listed, _DEFAULT if _DEFAULT in listed else None
 
 
 def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
-    script = _Script([], [], [], [], {}, Picture())
+    script = _Script([], [], [], [], {}, {}, Picture())
     section, (count, columns) = "", _columns(_EVENT_FIELDS)
-    style_fields = [field.strip().lower() for field in _STYLE_FIELDS.split(",")]
+    style_fields = _names(STYLE_FIELDS)
     old_form, seen_events = False, False
+    styles: list[dict[str, str]] = []
     for number, line in enumerate(lines, 1):
         stripped = line.strip()
         if stripped.startswith("Dialogue:"):
@@ -136,7 +200,12 @@ def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
             elif key == "format" and colon:
                 count, columns = _columns(value)
             elif key == "comment" and colon:
-                script.comments.append(stripped)
+                parts = value.lstrip().split(",", count - 1)
+                fields = columns([*parts, ""]) if len(parts) == count else None
+                if fields and fields[-1].startswith(f"{DRAWN} "):
+                    script.drawn[len(script.events)] = (fields[-1], fields[4])
+                else:
+                    script.comments.append(stripped)
             elif stripped and not stripped.startswith(("[", ";")):
                 oddities.append(Oddity(number, message("oddities.no-event", text=stripped[:60])))
             continue
@@ -144,42 +213,31 @@ def _taken_apart(lines: list[str], oddities: list[Oddity]) -> _Script:
         if section == "script info" and colon:
             script.picture = script.picture.told(key, value)
         elif section.endswith("styles") and colon and key == "format":
-            style_fields = [field.strip().lower() for field in value.split(",")]
+            style_fields = _names(value)
         elif section.endswith("styles") and colon and key == "style":
-            parts = [part.strip() for part in value.split(",")]
-            style = dict(zip(style_fields, parts, strict=False))
-            script.looks[style.get("name", "").lstrip("*")] = _look(style, old_form)
+            styles.append(_fields(value, style_fields))
+    # Sizes are those of the picture, wherever that is told.
+    for style in styles:
+        script.styles[_clean(style.get("name", ""))] = read_style(
+            style, script.picture, old_form=old_form
+        )
     return script
+
+
+def _names(line: str) -> list[str]:
+    return [field.strip().lower() for field in line.split(",")]
+
+
+def _fields(line: str, names: list[str]) -> dict[str, str]:
+    return dict(zip(names, (part.strip() for part in line.split(",")), strict=False))
 
 
 def _columns(line: str) -> tuple[int, Callable[[list[str]], tuple[str, ...]]]:
     """How many fields a line of format names, and what picks `_READ_FIELDS` from an event's parts
     with an empty one behind them, which stands for every field there is not."""
-    fields = [field.strip().lower() for field in line.split(",")]
+    fields = _names(line)
     at = {field: index for index, field in enumerate(fields)}
     return len(fields), itemgetter(*(at.get(field, -1) for field in _READ_FIELDS))
-
-
-def _look(style: dict[str, str], old_form: bool) -> Look:
-    number = _number(style.get("alignment"), 2)
-    if old_form:
-        number = OLD_PLACES.get(number, 2)
-    return Look(
-        italic=_number(style.get("italic"), 0) != 0,
-        bold=_number(style.get("bold"), 0) != 0,
-        underline=_number(style.get("underline"), 0) != 0,
-        placement=placement_at(number) if 1 <= number <= 9 else None,
-        colour=None
-        if (colour := colour_of(style.get("primarycolour", ""))) == "#FFFFFF"
-        else colour,
-    )
-
-
-def _number(value: str | None, default: int) -> int:
-    try:
-        return int(float(value or default))
-    except (ValueError, OverflowError):
-        return default
 
 
 def _read_time(text: str) -> int | None:
@@ -191,13 +249,29 @@ def _read_time(text: str) -> int | None:
     return -value if sign else value
 
 
-def _event_extras(values: list[str]) -> Extras:
-    """Layer, margins and effect, where they are not what they usually are."""
+def _of_fields(
+    values: list[str], own: ScriptStyle, picture: Picture
+) -> tuple[dict[str, Any], Extras]:
+    """What an event's margins say of its look; and layer, effect and margins that say nothing of it, to be kept."""
     extras: Extras = ()
-    for (field, _), value in zip(_EVENT_EXTRAS, values, strict=True):
-        if value.strip().strip("0"):
-            extras = with_extra(extras, f"ass:{field}", value.strip())
-    return extras
+    look: dict[str, Any] = {}
+    told = {field: value.strip() for (field, _), value in zip(_EVENT_EXTRAS, values, strict=True)}
+    left, right, up = (number_of(told[f"margin{side}"]) or 0 for side in "lrv")
+    if up > 0 and (margin := within("margin", up / picture.height)) is not None:
+        look["margin"] = margin
+        del told["marginv"]
+    if (
+        left > 0
+        and left == right
+        and (side := within("side_margin", left / picture.width)) is not None
+    ):
+        look["side_margin"] = side
+        del told["marginl"], told["marginr"]
+    look = {name: value for name, value in look.items() if value != getattr(own.style, name)}
+    for field, value in told.items():
+        if value.strip("0"):
+            extras = with_extra(extras, f"ass:{field}", value)
+    return look, extras
 
 
 def _file_extras(script: _Script) -> Extras:
@@ -210,33 +284,171 @@ def _file_extras(script: _Script) -> Extras:
 
 
 def write(document: Document, context: Context) -> bytes:
-    head = extra(document.extras, "ass:head") or _HEAD.strip("\n")
-    script = _taken_apart(head.split("\n"), [])
-    lines = [head, "", "[Events]", f"Format: {_EVENT_FIELDS}"]
+    """A script of the film's picture. A caption that it has codes for is one event; any other is drawn by several."""
+    sheet = sheet_with(document.styles, document.style)
+    sheet = sheet.in_language(document.language or context.language or "en")
+    head = _head(document, context)
+    script = _taken_apart(head, [])
+    plain = sheet if document.style else replace(sheet, default=_PLAIN)
+    style_of = _styles_by_lines(plain, script)
+    beyond = [
+        caption.id
+        for caption in document.captions
+        if is_beyond_codes(caption, style_of(caption), _own(caption, script))
+    ]
+    drawn = drawn_captions(document.captions, beyond, sheet, script.picture, context.rate)
+    styles = dict.fromkeys(line for drawing in drawn.values() for line in drawing.styles)
+    lines = [*_with_styles(head, styles), "", "[Events]", f"Format: {_EVENT_FIELDS}"]
     comments = (extra(document.extras, "ass:comments") or "").split("\n")
     lines += [one_line(line) for line in comments if line.lower().startswith("comment:")]
     for caption in document.captions:
-        lines.append(_event(caption, script.looks, script.picture))
+        if drawing := drawn.get(caption.id):
+            lines += _drawn_events(caption, drawing)
+        else:
+            lines.append(_event(caption, style_of(caption), script))
     if tail := extra(document.extras, "ass:tail"):
         lines += ["", tail]
     return ("\n".join(lines) + "\n").encode()
 
 
-def _event(caption: Caption, looks: dict[str, Look], picture: Picture) -> str:
-    style = caption.style if caption.style in looks else "Default"
-    layer, left, right, vertical, effect = (
-        _USUAL_EXTRAS
-        if not caption.extras
-        else (
-            _field(extra(caption.extras, f"ass:{name}") or usual) for name, usual in _EVENT_EXTRAS
-        )
+_PLAIN_LOOK = Look(weight=400)
+_PLAIN = replace(STYLES["house"], weight=400)
+"""Of captions that nobody gave a style: not bold as the one that ships, so that bold words are told apart everywhere."""
+
+
+def _styles_by_lines(sheet: StyleSheet, script: _Script) -> Callable[[Caption], Style]:
+    """The style that a caption is set in; where the script's line says all of it, that of the line itself."""
+    found: dict[str | None, Style] = {}
+
+    def style_of(caption: Caption) -> Style:
+        name = caption.style
+        if name not in found:
+            line = _own(caption, script).style
+            # What it is called, and in which language words are, is nothing that is seen.
+            style = replace(
+                sheet.named_of(caption), id=line.id, name=line.name, language=line.language
+            )
+            found[name] = line if style == line else style
+        return found[name]
+
+    return style_of
+
+
+def _own(caption: Caption, script: _Script) -> ScriptStyle:
+    """The style of a script that a caption is set in."""
+    usual = script.styles.get(_DEFAULT, _NO_STYLE)
+    return script.styles.get(caption.style or _DEFAULT, usual)
+
+
+def _head(document: Document, context: Context) -> list[str]:
+    """The lines before the events: those that the file had, with its styles as they are by now; or such as are needed."""
+    width, height = context.picture
+    own = extra(document.extras, "ass:head")
+    wanted = dict(document.styles)
+    if own is None:
+        lines = [
+            "[Script Info]",
+            "ScriptType: v4.00+",
+            f"PlayResX: {width}",
+            f"PlayResY: {height}",
+            "WrapStyle: 2",
+            "ScaledBorderAndShadow: yes",
+            "",
+            "[V4+ Styles]",
+            f"Format: {STYLE_FIELDS}",
+        ]
+    else:
+        lines = own.split("\n")
+    script = _taken_apart(lines, [])
+    wanted.setdefault(_DEFAULT, document.styles.get(document.style or "", _PLAIN_LOOK))
+    if own is not None and _DEFAULT not in document.styles and _DEFAULT in script.styles:
+        # Nothing was said of it since the file was read.
+        del wanted[_DEFAULT]
+    changed = {
+        name: line_of_style(name, look, script.picture)
+        for name, look in sorted(wanted.items(), key=lambda item: item[0] != _DEFAULT)
+        if name not in script.styles or script.styles[name].look != look
+    }
+    return _with_styles(_without_styles(lines, changed), dict.fromkeys(changed.values()))
+
+
+def _without_styles(lines: list[str], names: Mapping[str, object]) -> list[str]:
+    """Lines of a head without those of styles of these names, nor those that captions were drawn in."""
+    kept = []
+    for line in lines:
+        key, _, value = line.strip().partition(":")
+        name = _clean(value.split(",", 1)[0]) if key.strip().lower() == "style" else ""
+        if not name or (name not in names and not name.startswith(f"{DRAWN}:")):
+            kept.append(line)
+    return kept
+
+
+def _with_styles(lines: list[str], styles: Mapping[str, object]) -> list[str]:
+    """Lines of a head with those of more styles, behind the last that it has; they name all fields in their own order."""
+    if not styles:
+        return lines
+    ends = [n for n, line in enumerate(lines) if line.strip().lower().startswith("style:")]
+    formats = [n for n, line in enumerate(lines) if line.strip().lower().startswith("format:")]
+    if not ends and not formats:
+        return [*lines, "", "[V4+ Styles]", f"Format: {STYLE_FIELDS}", *styles]
+    at = (ends or formats)[-1] + 1
+    own = _names(lines[formats[0]].partition(":")[2]) if formats else _names(STYLE_FIELDS)
+    return [*lines[:at], *(_in_order(line, own) for line in styles), *lines[at:]]
+
+
+def _in_order(line: str, names: list[str]) -> str:
+    """A style's line, its fields in the order that a script has them in."""
+    if names == _names(STYLE_FIELDS):
+        return line
+    fields = _fields(line.partition(":")[2], _names(STYLE_FIELDS))
+    return "Style: " + ",".join(fields.get(name, "0") for name in names)
+
+
+def _drawn_events(caption: Caption, drawing: Drawing) -> list[str]:
+    effect, held = told_by(
+        caption, ((start, end, text) for _, start, end, _, text in drawing.events)
     )
-    speaker = " ".join(_field(caption.speaker).split()) if caption.speaker else ""
-    text = event_text(caption, looks.get(style or "") or _NO_LOOK, picture)
+    times, speaker = f"{_time(caption.in_ms)},{_time(caption.out_ms)}", _speaker(caption)
+    style = caption.style or _DEFAULT
+    return [
+        f"Comment: 0,{times},{_field(style)},{speaker},0,0,0,{effect},{held}",
+        *(
+            f"Dialogue: {layer},{start},{end},{name},{speaker},0,0,0,{DRAWN},{text}"
+            for layer, start, end, name, text in drawing.events
+        ),
+    ]
+
+
+def _event(caption: Caption, style: Style, script: _Script) -> str:
+    name = caption.style if caption.style in script.styles else _DEFAULT
+    own = _own(caption, script)
+    fields: dict[str, str] = dict(_EVENT_EXTRAS)
+    if caption.extras:
+        fields = {
+            n: _field(extra(caption.extras, f"ass:{n}") or usual) for n, usual in _EVENT_EXTRAS
+        }
+    if caption.look:
+        fields |= _margins(caption.look, own.style, script.picture)
+    layer, left, right, vertical, effect = fields.values()
+    text = event_text(caption, style, own, script.styles, script.picture)
     return (
-        f"Dialogue: {layer},{_time(caption.in_ms)},{_time(caption.out_ms)},{style},{speaker},"
+        f"Dialogue: {layer},{_time(caption.in_ms)},{_time(caption.out_ms)},{name},{_speaker(caption)},"
         f"{left},{right},{vertical},{effect},{text}"
     )
+
+
+def _margins(look: Look, style: Style, picture: Picture) -> dict[str, str]:
+    """The margins of an event that are others than its style's; there are none that are nothing."""
+    fields = {}
+    if look.margin is not None and look.margin != style.margin:
+        fields["marginv"] = str(max(round(look.margin * picture.height), 1))
+    if look.side_margin is not None and look.side_margin != style.side_margin:
+        fields["marginl"] = fields["marginr"] = str(max(round(look.side_margin * picture.width), 1))
+    return fields
+
+
+def _speaker(caption: Caption) -> str:
+    return " ".join(_field(caption.speaker).split()) if caption.speaker else ""
 
 
 def _field(value: str) -> str:

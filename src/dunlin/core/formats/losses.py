@@ -7,6 +7,7 @@ from dunlin.core.captions.flatten import flattened, overlapping
 from dunlin.core.captions.letter_case import as_shown
 from dunlin.core.captions.model import Caption, Extras, Placement, Span, joined
 from dunlin.core.formats.model import Document, Feature, Format, Holds
+from dunlin.core.formats.told_by_words import told_by_words
 from dunlin.core.timecode import FrameRate, first_frame_from, start_of_frame
 
 __all__ = ["Loss", "losses", "reduced"]
@@ -68,7 +69,9 @@ def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
 
     :param rate: frame rate, for formats that count frames
     """
-    holds, captions = format_.HOLDS, document.captions
+    holds = format_.HOLDS
+    document = _as_held(document, holds)
+    captions = document.captions
     found: list[tuple[str, Iterable[str]]] = [
         (feature, [c.id for c in captions if has(c)])
         for feature, has in _HAS.items()
@@ -99,6 +102,7 @@ def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
 def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     """A document with nothing but what a format holds, so that reading it back gives the same."""
     holds = format_.HOLDS
+    document = _as_held(document, holds)
     kept = _kept_time(holds, rate)
     captions: Iterable[Caption] = _without_lost_shapes(document.captions, holds)
     if holds.precision != "milliseconds":
@@ -114,6 +118,10 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
         ({}, None) if "looks" not in holds.features else (document.styles, document.style)
     )
     return Document(captions, language, _own(document.extras, family), styles, style)
+
+
+def _as_held(document: Document, holds: Holds) -> Document:
+    return document if "looks" in holds.features else told_by_words(document)
 
 
 def _without_lost_shapes(captions: tuple[Caption, ...], holds: Holds) -> tuple[Caption, ...]:

@@ -75,6 +75,8 @@ class Context:
     """Of the film, for formats that have a place for it."""
     language: str | None = None
     """BCP 47 tag of the text, where it is known; None where it is not."""
+    picture: tuple[int, int] = (1280, 720)
+    """Width and height of the film's in pixels, for formats that place and size by them."""
 
 
 def _same_rate(rate: FrameRate) -> FrameRate:

@@ -6,7 +6,14 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, TypeAlias
 
-__all__ = ["Segment", "bounds_of", "drawn_path", "filling_path", "segments_of"]
+__all__ = [
+    "Segment",
+    "bounds_of",
+    "drawn_path",
+    "filling_path",
+    "outline_of_drawing",
+    "segments_of",
+]
 
 Point: TypeAlias = tuple[float, float]
 
@@ -93,3 +100,37 @@ def _words(segments: Iterable[Segment], across: float, down: float) -> Iterator[
 def _towards(end: Point, handle: Point) -> Point:
     """The handle of a cubic curve that goes as a quadratic one does: two thirds of the way to its handle."""
     return (end[0] + (handle[0] - end[0]) * 2 / 3, end[1] + (handle[1] - end[1]) * 2 / 3)
+
+
+_DRAWN = re.compile(r"([a-z])([^a-z]*)")
+_DRAWS = {"m": ("M", 1), "n": ("M", 1), "l": ("L", 1), "b": ("C", 3)}
+
+
+def outline_of_drawing(drawing: str, width: float, height: float) -> str | None:
+    """Path data of what a render script draws, in parts of a box; None of one that is no outline, or has splines.
+
+    :param width: of the box, in the drawing's units
+    """
+    pieces = []
+    for match in _DRAWN.finditer(drawing):
+        if match[1] not in _DRAWS:
+            return None
+        letter, count = _DRAWS[match[1]]
+        try:
+            numbers = [float(number) for number in match[2].split()]
+        except ValueError:
+            return None
+        points = list(zip(numbers[::2], numbers[1::2], strict=False))
+        if not all(abs(x) <= 10 * width and abs(y) <= 10 * height for x, y in points):
+            return None
+        for at in range(0, len(points) - len(points) % count, count):
+            said = " ".join(
+                f"{_plain(x / width)} {_plain(y / height)}" for x, y in points[at : at + count]
+            )
+            pieces.append(f"{letter}{said}")
+    return "".join(pieces) + "Z" if pieces and pieces[0][0] == "M" else None
+
+
+def _plain(number: float) -> str:
+    """Without an exponent, and no longer than a hundredth of a pixel needs."""
+    return f"{number:.6f}".rstrip("0").rstrip(".")
