@@ -20,6 +20,7 @@ from dunlin.core.formats import (
     reduced,
     written,
 )
+from dunlin.core.styles.model import STYLES, Style, look_of_caption, style_of_words, styled
 from dunlin.core.timecode import FrameRate
 from tests.strategies import rates, tracks
 
@@ -44,7 +45,18 @@ def comparable(caption: Caption, name: str) -> tuple[object, ...]:
         place = None if place == Placement() else place
     if name in ("imsc", "ebu-tt-d") and place:
         place = replace(place, width=None)
+    if name == "ass":
+        # What all words look like is told once there, and in the script's own units.
+        whole = styled(replace(STYLES["house"], weight=400), look_of_caption(caption))
+        seen = [(span.text, looks_like(style_of_words(whole, span))) for span in caption.spans]
+        return caption.in_ms, caption.out_ms, seen, place
     return caption.in_ms, caption.out_ms, spans, place
+
+
+def looks_like(style: Style) -> dict[str, object]:
+    """What words look like, as nearly as a script tells it."""
+    said = {name: value for name, value in vars(style).items() if name not in ("x", "y")}
+    return {n: round(v, 2) if isinstance(v, float) else v for n, v in said.items()}
 
 
 @pytest.mark.parametrize("name", TIMED)

@@ -10,6 +10,7 @@ from hypothesis import given
 from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
 from dunlin.core.captions.flatten import flattened, overlapping
 from dunlin.core.formats import FORMATS, Context, Document, FormatError, read_file, reduced, written
+from dunlin.core.formats.told_by_words import told_by_words
 from tests.strategies import tracks
 
 CONTEXT = Context(title="The Fog Bell")
@@ -49,9 +50,14 @@ def test_a_script_is_read_with_its_styles_and_places() -> None:
     assert first.text == "Read the Marigold\nnow"
     assert Span("the", italic=True) in first.spans
     assert (first.speaker, first.placement) == ("Ilse", Placement("top", "left", x=0.1, y=0.5))
-    assert (second.style, second.placement) == ("Far", Placement("top"))
-    assert second.spans[-1] == Span("away", italic=True, colour="#FFFF00")
-    assert oddities == [(16, "its times cannot be read; left out")]
+    assert second.style == "Far"
+    assert (document.styles["Far"].anchor, document.styles["Far"].italic) == ("top", True)
+    # Where there are no styles, words and captions say it themselves.
+    told = told_by_words(document).captions[1]
+    assert told.placement == Placement("top")
+    assert told.spans[-1] == Span("away", italic=True, colour="#FFFF00")
+    assert [line for line, _ in oddities] == [1, 16]
+    assert oddities[0][1].startswith("\\k: Dunlin draws nothing of these")
 
 
 def test_what_only_a_script_knows_comes_back() -> None:
@@ -106,8 +112,7 @@ def test_a_drawing_comes_back_as_a_drawing() -> None:
     document, _ = read("ass", text)
     assert document.captions[0].text == "said"
     again = written(document, FORMATS["ass"], CONTEXT).decode()
-    assert r"{\p2}m 0 0 l 9 0 9 9{\p0}" in again
-    assert r"{\p1}m 1 1 l 2 2{\p0}" in again
+    assert r"{\pos(10,20)\p2}m 0 0 l 9 0 9 9{\p0}said{\p1}m 1 1 l 2 2{\p0}" in again
     assert read("ass", again)[0].captions == document.captions
     srt = written(reduced(document, FORMATS["srt"], CONTEXT.rate), FORMATS["srt"], CONTEXT)
     assert b"m 0 0" not in srt

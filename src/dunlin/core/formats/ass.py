@@ -12,6 +12,7 @@ from dunlin.core.captions.look import Look
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
 from dunlin.core.formats.ass_drawn import (
     DRAWN,
+    NOT_IN_LINES,
     Drawing,
     drawn_captions,
     is_beyond_codes,
@@ -33,7 +34,7 @@ from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
 from dunlin.core.messages import Message, message
 from dunlin.core.styles.file import MOST_STYLES
-from dunlin.core.styles.model import STYLES, Style, StyleSheet, sheet_with
+from dunlin.core.styles.model import STYLES, Style, StyleSheet, sheet_with, styled
 from dunlin.core.timecode import TWO_DIGITS, clock_ms, usual_clock_ms
 
 NAME, TITLE, ENDINGS = "ass", "ASS script", (".ass", ".ssa")
@@ -275,8 +276,10 @@ def _of_fields(
 
 
 def _file_extras(script: _Script) -> Extras:
+    # A script without a head has sizes and places in pixels of a picture, too: those of one that says nothing.
+    head = "\n".join(script.head).strip("\n") or "[Script Info]\nScriptType: v4.00+"
     parts = {
-        "ass:head": "\n".join(script.head).strip("\n"),
+        "ass:head": head,
         "ass:tail": "\n".join(script.tail).strip("\n"),
         "ass:comments": "\n".join(script.comments),
     }
@@ -328,10 +331,18 @@ def _styles_by_lines(sheet: StyleSheet, script: _Script) -> Callable[[Caption], 
             style = replace(
                 sheet.named_of(caption), id=line.id, name=line.name, language=line.language
             )
-            found[name] = line if style == line else style
+            found[name] = line if _is_said(style, line, script.picture) else style
         return found[name]
 
     return style_of
+
+
+def _is_said(style: Style, line: Style, picture: Picture) -> bool:
+    """Whether a style is what a line says: in whole pixels, where such a line has no others."""
+    if style == line:
+        return True
+    says_all = all(getattr(style, name) == getattr(line, name) for name in NOT_IN_LINES)
+    return says_all and line_of_style("", style, picture) == line_of_style("", line, picture)
 
 
 def _own(caption: Caption, script: _Script) -> ScriptStyle:
@@ -365,7 +376,7 @@ def _head(document: Document, context: Context) -> list[str]:
         # Nothing was said of it since the file was read.
         del wanted[_DEFAULT]
     changed = {
-        name: line_of_style(name, look, script.picture)
+        name: line_of_style(name, styled(STYLES["house"], look), script.picture)
         for name, look in sorted(wanted.items(), key=lambda item: item[0] != _DEFAULT)
         if name not in script.styles or script.styles[name].look != look
     }

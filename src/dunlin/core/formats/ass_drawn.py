@@ -11,16 +11,24 @@ from hashlib import sha256
 
 from pydantic import TypeAdapter, ValidationError
 
-from dunlin.core.captions.look import Look
+from dunlin.core.captions.look import Look, said_by
 from dunlin.core.captions.model import Caption, Track
 from dunlin.core.formats.ass_styles import Picture, ScriptStyle
-from dunlin.core.formats.ass_text import move_of
+from dunlin.core.formats.ass_text import OF_WORDS, move_of
 from dunlin.core.styles.model import Style, StyleSheet, look_of_caption, styled
 from dunlin.core.styles.render_script import event_lines, script_head
 from dunlin.core.styles.stacking import raised_by
 from dunlin.core.timecode import FrameRate
 
-__all__ = ["DRAWN", "Drawing", "drawn_captions", "is_beyond_codes", "read_drawn", "told_by"]
+__all__ = [
+    "DRAWN",
+    "NOT_IN_LINES",
+    "Drawing",
+    "drawn_captions",
+    "is_beyond_codes",
+    "read_drawn",
+    "told_by",
+]
 
 DRAWN = "dunlin"
 """What the events of such a caption have in the field of effects; the comment before them has more behind it."""
@@ -30,6 +38,11 @@ _BEYOND = (
     "line_spacing", "depth", "background", "background_opacity", "background_shape", "background_padding",
     "background_corners", "width", "vertical", "layer", "case",
 )  # fmt: skip
+NOT_IN_LINES = (
+    *_BEYOND, "comes", "goes", "moments", "outline_softness", "shadow_softness", "shadow_direction", "tilt_x", "tilt_y", "window",
+    "window_keeps", "x", "y", "shape",
+)  # fmt: skip
+"""What a line of a style has no field for."""
 _TOLD = re.compile(rf"{DRAWN} (\d{{1,5}}) ([0-9a-f]{{16}})")
 _STYLE = re.compile(r"Style: (Caption|Box)(\d*),(.*)")
 _EVENT = re.compile(r"Dialogue: (-?\d+),([^,]*),([^,]*),Caption(\d*),,0,0,0,,(.*)")
@@ -53,7 +66,7 @@ def is_beyond_codes(caption: Caption, style: Style, own: ScriptStyle) -> bool:
     """
     if any(
         span.background or span.ruby or span.language or span.voice
-        or (span.look and (span.look.case or span.look.background))
+        or (span.look and not said_by(span.look).keys() <= set(OF_WORDS))
         for span in caption.spans
     ):  # fmt: skip
         return True

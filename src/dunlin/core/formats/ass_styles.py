@@ -174,9 +174,9 @@ def _on_ground(said: dict[str, Any]) -> None:
     said["outline"], said["shadow"] = 0.0, 0.0
 
 
-def line_of_style(name: str, look: Look, picture: Picture) -> str:
+def line_of_style(name: str, style: Style, picture: Picture) -> str:
     """A style as a line of a script: what such a line can say of a look."""
-    style, base = styled(_HOUSE, look), picture.base
+    base = picture.base
     spacing = style.letter_spacing * style.size * base
     side = round(style.side_margin * picture.width)
     values = (

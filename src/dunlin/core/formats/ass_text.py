@@ -3,6 +3,7 @@
 import re
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
+from functools import lru_cache
 from typing import Any
 
 from dunlin.core.captions.bounds import MOST_PATH_CHARACTERS, one_line
@@ -29,12 +30,13 @@ from dunlin.core.formats.ass_styles import (
     shadow_of,
     within,
 )
-from dunlin.core.styles.codes import alpha_code, colour_code, escaped, point_code, switched
+from dunlin.core.styles.codes import alpha_code, colour_code, escaped, switched
 from dunlin.core.styles.model import Style, bolder, look_of_caption, style_of_words, styled
 from dunlin.core.styles.paths import drawn_path, outline_of_drawing
+from dunlin.core.styles.shelf import LATIN
 from dunlin.core.styles.words import face_name
 
-__all__ = ["EventText", "event_text", "read_event_text"]
+__all__ = ["OF_WORDS", "EventText", "event_text", "move_of", "read_event_text"]
 
 _BRACES = re.compile(r"(?<!\\)\{([^{}]*)\}")
 _NAMES = ("alpha", "iclip", "clip", "fade", "move", "blur", "bord", "xbord", "ybord", "shad",
@@ -48,11 +50,12 @@ _CODE = re.compile(
 )
 _OF_WHOLE = ("move", "org", "fad", "fade", "clip", "iclip", "q", "pos")
 """What is about all of an event, wherever it stands."""
-_OF_WORDS = (
+OF_WORDS = (
     "font", "weight", "italic", "underline", "strike", "size", "stretch", "letter_spacing", "colour", "opacity",
     "outline", "outline_softness", "outline_colour", "outline_opacity", "shadow", "shadow_direction", "shadow_colour",
     "shadow_opacity",
 )  # fmt: skip
+"""What codes can change from word to word."""
 _COLOURS = {"c": "", "1c": "", "3c": "outline_", "4c": "shadow_"}
 _OPACITIES = {"1a": "", "3a": "outline_", "4a": "shadow_"}
 _WEIGHTS = {"0": 400, "1": 700, "-1": 700, "400": 400, "700": 700, "900": 900}
@@ -98,8 +101,9 @@ def read_event_text(
     parts.append(state.taken(_unescaped(text[at:])))
     spans, common = _told_once(joined(parts))
     said = common | state.whole
+    extras = with_extra(state.extras, "ass:text", text) if state.kept else state.extras
     return EventText(
-        spans, state.placement, Look(**said) if said else None, state.extras, frozenset(state.kept)
+        spans, state.placement, Look(**said) if said else None, extras, frozenset(state.kept)
     )
 
 
@@ -204,7 +208,8 @@ class _State:
             else:
                 self.whole[property_] = angle + 0
         elif (said := self._of_words(name, whole)) is not None:
-            self.now = replace(self.now, **said)
+            self.now = _with(self.now, said)
+            self._forget(name)
         else:
             self._keep(name, value)
 
@@ -279,7 +284,11 @@ class _State:
             return {property_: whole != "0" if whole else getattr(base, property_)}
         if name == "b":
             weight = _WEIGHTS.get(whole) if whole else base.weight
-            return None if weight is None else {"weight": weight}
+            # The black face of this family is a family of its own to the renderer, and bold or not as it is.
+            if self._is_black() and weight == 700:
+                return {}
+            is_unknown = weight is None or (whole == "900" and self.now.font == LATIN)
+            return None if is_unknown else {"weight": weight}
         if name in _COLOURS:
             property_ = f"{_COLOURS[name]}colour"
             return {property_: (colour_of(whole) if whole else None) or getattr(base, property_)}
@@ -293,6 +302,8 @@ class _State:
             if whole.startswith("@"):
                 return None
             font, weight = family_and_weight(whole) if whole else (base.font, None)
+            if weight is None and self._is_black():
+                weight = base.weight if not whole else 700
             return {"font": font} | ({"weight": weight} if weight else {})
         if name in ("fs", "fscx", "fscy", "fsp"):
             return self._sized(name, whole)
@@ -306,6 +317,9 @@ class _State:
         if name in ("shad", "xshad", "yshad"):
             return self._shaded(name, number_of(whole))
         return None
+
+    def _is_black(self) -> bool:
+        return self.now.font == LATIN and self.now.weight == 900
 
     def _sized(self, name: str, whole: str) -> dict[str, Any] | None:
         before = self.size, self.across, self.down, self.gap
@@ -339,7 +353,10 @@ class _State:
         # What comes to the same again is the same, whatever it was counted through.
         style = self.own.style
         return {
-            n: getattr(style, n) if _alike(v, getattr(style, n)) else v for n, v in said.items()
+            n: getattr(style, n)
+            if _alike(v, getattr(style, n))
+            else round(v or 0, 6 + 4 * (n == "size"))
+            for n, v in said.items()
         }
 
     def _shaded(self, name: str, number: float | None) -> dict[str, Any] | None:
@@ -356,21 +373,38 @@ class _State:
         return shadow_by(right, down, base)
 
     def _keep(self, name: str, value: str) -> None:
+        # Changes over time go on beside each other; of all else the last counts.
+        if name != "t":
+            self._forget(name)
         before = extra(self.codes, "ass:codes") or ""
-        kept = "".join(f"\\{n}{v}" for n, v in _CODE.findall(before) if n != name)
-        self.codes = with_extra(self.codes, "ass:codes", f"{kept}\\{name}{value}")
+        self.codes = with_extra(self.codes, "ass:codes", f"{before}\\{name}{value}")
         self.kept.add(name)
+
+    def _forget(self, name: str) -> None:
+        before = extra(self.codes, "ass:codes")
+        if before and f"\\{name}" in before:
+            kept = "".join(f"\\{n}{v}" for n, v in _CODE.findall(before) if n != name)
+            self.codes = with_extra(self.codes, "ass:codes", kept or None)
+
+
+def _with(style: Style, said: Mapping[str, Any]) -> Style:
+    """A style with other values. A file has tens of thousands of codes: setting all fields one by one takes ten times as long."""
+    changed = object.__new__(Style)
+    changed.__dict__.update(style.__dict__)
+    changed.__dict__.update(said)
+    return changed
 
 
 def _alike(one: float | None, other: float) -> bool:
-    return one is not None and abs(one - other) < 1e-9
+    return one is not None and abs(one - other) < 1e-7
 
 
 def _span_of(text: str, base: Style, now: Style, extras: Extras) -> Span:
     """Words with what they look like otherwise than their style."""
     if now is base:
         return Span(text, extras=extras)
-    said = {n: v for n in _OF_WORDS if (v := getattr(now, n)) != getattr(base, n)}
+    mine, usual = now.__dict__, base.__dict__
+    said = {n: mine[n] for n in OF_WORDS if mine[n] != usual[n]}
     is_bold = said.get("weight") == bolder(base.weight)
     if is_bold:
         del said["weight"]
@@ -413,18 +447,48 @@ def event_text(
         and len(caption.spans) == 1 and caption.spans[0].is_plain and style is own.style
     ):  # fmt: skip
         return escaped(caption.spans[0].text)
-    codes = _codes_of_whole(caption, own, picture)
-    codes += _in_braces(extra(caption.extras, "ass:codes") or "")
-    remark, drawn = (extra(caption.extras, f"ass:{name}") for name in ("remark", "drawing"))
-    whole = styled(style, look_of_caption(caption))
-    changes = list(_changes(caption.spans, whole, own, styles, picture))
-    parts = [f"{{{part}}}" for part in (_in_braces(remark or ""), codes) if part]
-    for drawing in (drawn or "").split("\n"):
+    is_plain = caption.look is None and caption.placement is None and caption.case is None
+    whole = style if is_plain else styled(style, look_of_caption(caption))
+    opening = [] if is_plain else [_codes_of_whole(caption, own, picture)]
+    if caption.extras:
+        if (as_read := _as_read(caption, style, own, styles, picture)) is not None:
+            return as_read
+        opening = _kept_opening(caption, "".join(opening))
+    parts = [f"{{{codes}}}" for codes in opening if codes]
+    for change, text in _changes(caption.spans, whole, own, styles, picture):
+        parts.append(f"{{{change}}}{text}" if change else text)
+    return "".join(parts)
+
+
+def _as_read(
+    caption: Caption,
+    style: Style,
+    own: ScriptStyle,
+    styles: Mapping[str, ScriptStyle],
+    picture: Picture,
+) -> str | None:
+    """The text that a caption was read from, where nothing of it was changed: what is not understood is given back as it
+    was, and where it was."""
+    text = extra(caption.extras, "ass:text")
+    if text is None or style is not own.style or one_line(text) != text:
+        return None
+    said = read_event_text(text, own, styles, picture, caption.out_ms - caption.in_ms)
+    look = replace(caption.look or Look(), margin=None, side_margin=None)
+    now = (caption.spans, caption.placement, look)
+    return text if (said.spans, said.placement, said.look or Look()) == now else None
+
+
+def _kept_opening(caption: Caption, codes: str) -> list[str]:
+    """What stands in braces before the words: a remark, codes for all of it, and drawings with their own."""
+    kept, remark, drawn = (
+        extra(caption.extras, f"ass:{name}") or "" for name in ("codes", "remark", "drawing")
+    )
+    opening = [_in_braces(remark), codes + _in_braces(kept)]
+    for drawing in drawn.split("\n"):
         scale, _, strokes = _in_braces(drawing).partition(" ")
         if strokes and scale.isdecimal():
-            parts.append(f"{{\\p{scale}}}{strokes}{{\\p0}}")
-    parts += (f"{{{change}}}{text}" if change else text for change, text in changes)
-    return "".join(parts)
+            opening.append(f"\\p{scale}}}{strokes}{{\\p0")
+    return opening
 
 
 def _in_braces(kept: str) -> str:
@@ -439,12 +503,12 @@ def _codes_of_whole(caption: Caption, own: ScriptStyle, picture: Picture) -> str
     if move:
         (x, y), (to_x, to_y), start, end = move
         points = (
-            x * picture.width,
-            y * picture.height,
-            to_x * picture.width,
-            to_y * picture.height,
+            (x, picture.width),
+            (y, picture.height),
+            (to_x, picture.width),
+            (to_y, picture.height),
         )
-        codes += "\\move(" + ",".join(f"{p:.8g}" for p in points)
+        codes += "\\move(" + ",".join(_pixels(share, side) for share, side in points)
         codes += f",{start},{end})"
     for name, (property_, sign) in _ANGLES.items():
         angle = getattr(look, property_)
@@ -496,8 +560,15 @@ def _placing_codes(
             if place.y is not None
             else {"top": 0.055, "middle": 0.5, "bottom": 0.945}[place.anchor]
         )
-        codes += point_code("pos", x * picture.width, y * picture.height, ".8g")
+        codes += f"\\pos({_pixels(x, picture.width)},{_pixels(y, picture.height)})"
     return codes
+
+
+def _pixels(share: float, side: float) -> str:
+    """A place in pixels, no longer than it takes to be read as the same."""
+    places = (round(share * side, digits) for digits in range(7))
+    found = next((p for p in places if round(p / side, 6) == round(share, 6)), share * side)
+    return f"{found:.10g}"
 
 
 def _changes(
@@ -508,52 +579,59 @@ def _changes(
     picture: Picture,
 ) -> Iterator[tuple[str, str]]:
     """The codes that lead to each part of the words from those before it, and the words."""
-    usual = now = own
-    before = _codes_of(own.style, own, picture)
-    kept_before = ""
+
+    def codes_in(look: Style, style: ScriptStyle) -> dict[str, str]:
+        return _codes_in(look, style.scales[2], picture.base)
+
+    now, kept_before = own, ""
+    usual = base = before = codes_in(own.style, own)
     for span in spans:
-        codes = ""
-        kept = _in_braces(extra(span.extras, "ass:codes") or "") if span.extras else ""
+        codes, kept = "", ""
+        if span.extras:
+            kept = _in_braces(extra(span.extras, "ass:codes") or "")
         if kept != kept_before and kept_before:
             # Codes that are kept cannot be taken back one by one.
-            codes, now, before, kept_before = (
-                "\\r",
-                usual,
-                _codes_of(usual.style, usual, picture),
-                "",
-            )
+            codes, now, kept_before = "\\r", own, ""
+            base = before = usual
         if kept != kept_before:
             codes += kept
             for name, value in _CODE.findall(kept):
                 if name == "r":
-                    now = styles.get(value.strip(), usual)
-                    before = _codes_of(now.style, now, picture)
-        wanted = _codes_of(style_of_words(whole, span), now, picture)
-        base = _codes_of(now.style, now, picture)
-        for name, code in wanted.items():
-            if code != before[name]:
-                # Without a value it is the style's own colour.
-                codes += "\\c" if name == "c" and code == base[name] else code
+                    now = styles.get(value.strip(), own)
+                    base = before = codes_in(now.style, now)
+        look = style_of_words(whole, span)
+        wanted = base if look is now.style else codes_in(look, now)
+        if wanted is not before:
+            for name, code in wanted.items():
+                if code != before[name]:
+                    # Without a value it is the style's own colour.
+                    codes += "\\c" if name == "c" and code == base[name] else code
         if span.extras and (karaoke := extra(span.extras, "ass:k")):
             codes += _in_braces(karaoke)
         yield codes, escaped(span.text)
         before, kept_before = wanted, kept
 
 
-def _codes_of(look: Style, own: ScriptStyle, picture: Picture) -> dict[str, str]:
-    """The code for all that words can look like, by its name, in words that are set in a style of the script."""
-    base, (_, _, down) = picture.base, own.scales
+# Words of a file look like each other in a few ways.
+@lru_cache(1024)
+def _codes_in(look: Style, down: float, base: float) -> dict[str, str]:
+    """The code for all that words can look like, by its name, in words that are set in a style of the script.
+
+    :param down: how much higher letters of that style are than in their font
+    """
     right, below = shadow_of(look, base)
     is_even = abs(right - below) < 1e-6
     return {
         "fn": f"\\fn{face_name(look, look.font)}",
-        "b": "\\b900" if look.weight == 900 else switched("b", look.weight >= 600),
+        "b": "\\b900"
+        if look.weight == 900 and look.font != LATIN
+        else switched("b", look.weight >= 600),
         "i": switched("i", look.italic),
         "u": switched("u", look.underline),
         "s": switched("s", look.strike),
-        "fs": f"\\fs{look.size * base / down:.6g}",
-        "fscx": f"\\fscx{look.stretch * down * 100:.6g}",
-        "fsp": f"\\fsp{look.letter_spacing * look.size * base / down:.6g}",
+        "fs": f"\\fs{round(look.size * base / down, 3):.8g}",
+        "fscx": f"\\fscx{round(look.stretch * down * 100, 4):.8g}",
+        "fsp": f"\\fsp{round(look.letter_spacing * look.size * base / down, 3):.8g}",
         "c": f"\\c{colour_code(look.colour)}",
         "1a": f"\\1a&H{alpha_code(look.opacity)}&",
         "bord": f"\\bord{look.outline * base:.6g}",

@@ -1,0 +1,156 @@
+"""ASS scripts, judged by what ffmpeg draws: of the file that was read, of the file that we write, and of what we burn."""
+
+from pathlib import Path
+
+import av
+import numpy as np
+import pytest
+
+from dunlin.core.formats import FORMATS, Context, Document, read_file, reduced, written
+from dunlin.core.styles import Script, render_script, sheet_with
+from dunlin.core.timecode import FrameRate
+from dunlin.media.burn import plain_picture
+from dunlin.media.ffmpeg import run_with_progress
+from dunlin.media.fonts import LAID_OUT, fonts_alone, script_laid_out
+
+RATE = FrameRate(25)
+PICTURE = Script(640, 360)
+CONTEXT = Context(RATE, picture=(640, 360))
+HEAD = r"""[Script Info]
+ScriptType: v4.00+
+PlayResX: {width}
+PlayResY: {height}
+WrapStyle: {wrap}
+ScaledBorderAndShadow: yes
+
+[V4+ Styles]
+Format: Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, OutlineColour, BackColour, Bold, Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV, Encoding
+Style: Default,Noto Sans,30,&H00FFFFFF,&H000000FF,&H00302010,&H80000000,0,0,0,0,100,100,0,0,1,2,2,2,20,20,18,1
+Style: Sign,Vollkorn,34,&H0040C0F0,&H000000FF,&H00102030,&H00000000,-1,-1,0,0,110,90,2,8,1,3,1,8,30,30,24,1
+Style: Boxed,Zilla Slab,28,&H00FFFFFF,&H000000FF,&H40803020,&H00000000,0,0,0,0,100,100,0,0,3,4,0,5,20,20,10,1
+Style: Loud,Oswald,40,&H000000FF,&H000000FF,&H00FFFFFF,&H00000000,-1,0,0,0,100,100,1,0,1,4,0,2,20,20,18,1
+
+[Events]
+Format: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text
+"""
+# Every code of the format, each in words that show it.
+UNDERSTOOD = {
+    "styles": ("Sign", r"The fog bell"),
+    "marks": ("Default", r"{\i1}leans {\b1}heavy{\b0\i0} {\u1}under{\u0} {\s1}struck{\s0} {\fnLora\b900}black{\b\fn}"),
+    "font": ("Default", r"{\fnLora\fs44}Large{\fs\fn} and {\fs+3}more{\fs-3} {\fscx150}wide{\fscx100\fscy140}high{\fscy100} {\fsp6}apart{\fsp}"),
+    "colours": ("Default", r"{\c&H0000FF&}red {\1c&H00FF00&\3c&HFF0000&}green {\4c&H00FFFF&\shad4}shade{\c\3c\4c}"),
+    "see-through": ("Default", r"{\alpha&H80&}half{\alpha} {\1a&HC0&}hardly{\1a} {\3a&HA0&\4a&HF0&}edge"),
+    "edges": ("Default", r"{\bord5}thick{\bord0}none{\bord} {\shad6}far{\xshad-5\yshad3}left{\shad0}none {\blur3}soft{\blur0}"),
+    "place": ("Default", r"{\an7\pos(60,40)}Up here\Nand below"),
+    "old place": ("Default", r"{\a6}At the top"),
+    "turned": ("Default", r"{\an5\pos(320,180)\frz25}Turned {\i1}so"),
+    "tilted": ("Default", r"{\an5\pos(320,180)\frx40\fry-30\frz10}In depth"),
+    "faded": ("Default", r"{\fad(800,400)}Comes and goes"),
+    "moved": ("Default", r"{\an5\move(100,100,540,260)}Goes along"),
+    "moved later": ("Default", r"{\an5\move(100,100,540,260,400,900)}Waits, goes"),
+    "box": ("Default", r"{\an5\pos(320,180)\fs60\clip(200,150,400,190)}Behind a slit"),
+    "not the box": ("Default", r"{\an5\pos(320,180)\fs60\iclip(250,150,390,220)}Around a hole"),
+    "outline": ("Default", r"{\an5\pos(320,180)\fs60\clip(m 200 120 l 460 160 b 460 200 400 240 200 230)}Through it"),
+    "finer outline": ("Default", r"{\an5\pos(320,180)\fs60\clip(3,m 800 480 l 1840 640 1600 960 800 900)}Through it"),
+    "reset": ("Default", r"{\fs50\c&H00FF00&}Large{\r} plain {\rLoud}loud{\r} plain"),
+    "ground": ("Boxed", r"On a ground\Nof its own"),
+    "remark": ("Default", r"{nobody sees this}Seen\hit"),
+    "braces": ("Default", r"\{as it is\}\hand on"),
+}  # fmt: skip
+KEPT = {
+    "lean": ("Default", r"{\fax0.4}leaning {\fay0.2}rising{\fax0\fay0} plain"),
+    "edges of their own": ("Default", r"{\xbord8\ybord0}sides{\xbord\ybord} {\be4}worn{\be0}"),
+    "about": ("Default", r"{\an5\pos(320,180)\org(200,100)\frz30}About another point"),
+    "fades": ("Default", r"{\fade(255,32,224,0,200,800,1000)}In parts"),
+    "changes": ("Default", r"{\t(0,1000,\fs60\c&H0000FF&)}Grows {\t(\frz30)}and turns"),
+    "sung": ("Default", r"{\k30}one {\kf40}two {\ko30}three {\2c&H00FF00&}four"),
+    "drawn": ("Default", r"{\an7\pos(100,60)\p1}m 0 0 l 200 0 200 80 0 80{\p0}{\pbo20\p2}m 0 0 l 90 0 90 90{\p0}"),
+    "turned within": ("Default", r"level {\frz20}turned {\frz0}level"),
+    "splines": ("Default", r"{\an5\pos(320,180)\fs60\clip(m 200 120 s 300 80 460 160 400 240 p 210 220 c)}Through it"),
+    "wrapped": ("Default", r"{\q1}One line that is far too long for a picture of this width and goes on and on"),
+    "unknown": ("Default", r"{\zz9\fe0}Whatever {\b500}that{\b} means"),
+}  # fmt: skip
+
+
+def script(*events: tuple[str, str], picture: tuple[int, int] = (640, 360), wrap: int = 2) -> str:
+    lines = [
+        f"Dialogue: 0,0:00:00.00,0:00:02.00,{style},,0,0,0,,{text}\n" for style, text in events
+    ]
+    return HEAD.format(width=picture[0], height=picture[1], wrap=wrap) + "".join(lines)
+
+
+def drawn(text: str, folder: Path, picture: Script = PICTURE) -> np.ndarray:
+    """Frames 5, 20 and 45 of a script on grey, as numbers of frame × height × width × colour."""
+    output = folder / "drawn.mp4"
+    source = plain_picture(picture, RATE, "#606060", 2, "yuv444p")
+    with script_laid_out(text, output) as laid:
+        arguments = [*source, "-vf", f"format=rgb24,{LAID_OUT}", "-c:v", "libx264rgb", "-qp", "0", "-preset", "ultrafast"]  # fmt: skip
+        run_with_progress(
+            arguments, output, 1, lambda _: None, folder=laid, environment=fonts_alone(laid)
+        )
+    with av.open(str(output)) as film:
+        frames = [frame.to_ndarray(format="rgb24") for frame in film.decode(video=0)]
+    return np.stack([frames[n] for n in (5, 20, 45)]).astype(int)
+
+
+def read_again(text: str) -> tuple[Document, str]:
+    document = read_file(text.encode(), "a.ass", CONTEXT).document
+    kept = reduced(document, FORMATS["ass"], RATE)
+    return document, written(kept, FORMATS["ass"], CONTEXT).decode()
+
+
+def off(one: np.ndarray, other: np.ndarray) -> float:
+    """Mean difference of 255 over the pixels that either draws, of the frame where that is greatest."""
+    worst = 0.0
+    for left, right in zip(one, other, strict=True):
+        seen = (np.abs(left - 96).max(axis=2) > 2) | (np.abs(right - 96).max(axis=2) > 2)
+        worst = max(worst, float(np.abs(left - right)[seen].mean()) if seen.any() else 0.0)
+    return worst
+
+
+@pytest.mark.parametrize("name", [*UNDERSTOOD, *KEPT])
+def test_what_we_write_is_drawn_as_what_we_read(name: str, tmp_path: Path) -> None:
+    text = script((UNDERSTOOD | KEPT)[name])
+    before = drawn(text, tmp_path)
+    assert (np.abs(before - 96) > 40).any()
+    _, again = read_again(text)
+    assert off(before, drawn(again, tmp_path)) < 1
+
+
+@pytest.mark.parametrize("name", UNDERSTOOD)
+def test_what_is_understood_is_burned_as_it_was(name: str, tmp_path: Path) -> None:
+    text = script(UNDERSTOOD[name])
+    document, _ = read_again(text)
+    sheet = sheet_with(document.styles, document.style)
+    burned = render_script(document.captions, sheet, PICTURE, RATE)
+    # What is turned and laid anew may lie a fraction of a pixel beside where it lay.
+    assert off(drawn(text, tmp_path), drawn(burned, tmp_path)) < 12
+
+
+def test_all_of_it_together_comes_to_the_same_on_average(tmp_path: Path) -> None:
+    found = []
+    for n, event in enumerate([*UNDERSTOOD.values(), *KEPT.values()]):
+        size = (384, 288) if n % 2 else (1280, 720)
+        text = script(event, ("Sign", "beside it"), picture=size, wrap=n % 3)
+        found.append(off(drawn(text, tmp_path), drawn(read_again(text)[1], tmp_path)))
+    assert np.mean(found) < 1
+    assert max(found) < 3
+
+
+@pytest.mark.parametrize("name", [*UNDERSTOOD, *KEPT])
+def test_what_was_written_is_read_as_the_same(name: str) -> None:
+    document, again = read_again(script((UNDERSTOOD | KEPT)[name]))
+    same = read_file(again.encode(), "a.ass", CONTEXT).document
+    assert same.captions == document.captions
+    assert same.styles == document.styles
+
+
+@pytest.mark.parametrize("name", KEPT)
+def test_what_is_kept_is_told(name: str) -> None:
+    reading = read_file(script(KEPT[name]).encode(), "a.ass", CONTEXT)
+    assert [oddity.message.code for oddity in reading.oddities] == ["oddities.codes-kept"]
+
+
+@pytest.mark.parametrize("name", UNDERSTOOD)
+def test_of_what_is_understood_nothing_is_told(name: str) -> None:
+    assert read_file(script(UNDERSTOOD[name]).encode(), "a.ass", CONTEXT).oddities == []
