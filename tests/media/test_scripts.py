@@ -6,6 +6,8 @@ import av
 import numpy as np
 import pytest
 
+from dunlin.core.captions import Caption, Look, Span
+from dunlin.core.captions.look import Moment
 from dunlin.core.formats import FORMATS, Context, Document, read_file, reduced, written
 from dunlin.core.styles import Script, render_script, sheet_with
 from dunlin.core.timecode import FrameRate
@@ -154,3 +156,47 @@ def test_what_is_kept_is_told(name: str) -> None:
 @pytest.mark.parametrize("name", UNDERSTOOD)
 def test_of_what_is_understood_nothing_is_told(name: str) -> None:
     assert read_file(script(UNDERSTOOD[name]).encode(), "a.ass", CONTEXT).oddities == []
+
+
+LOOKS = {
+    "ground": Look(background="#803020", background_opacity=0.5, background_corners=0.02),
+    "deep": Look(shadow=0.03, depth=True, shadow_softness=0.01),
+    "coming": Look(comes="rise", goes="wipe", comes_ms=400),
+    "moving": Look(moments=(Moment(0, x=0.2, y=0.3, size=0.06), Moment(1500, x=0.7, turn=20.0))),
+    "down": Look(vertical="rl", anchor="top", align="right"),
+    "narrow": Look(width=0.3, line_spacing=1.3),
+    "seen through": Look(window="M0.3 0.7L0.7 0.7L0.6 1L0.4 1Z", tilt_y=30.0),
+    "shape": Look(shape="M0 0L1 0L0.5 1Z", size=0.4, width=0.4, colour="#30A0C0", anchor="middle"),
+    "small": Look(font="Lora", size=0.05, letter_spacing=0.1, case="upper"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", LOOKS)
+def test_whatever_a_caption_looks_like_is_drawn_so_by_the_script_and_read_again(
+    name: str, tmp_path: Path
+) -> None:
+    look = LOOKS[name]
+    spans = () if look.shape else (Span("The fog "), Span("bell", italic=True), Span(" rings"))
+    captions = (
+        Caption("c1", 0, 2000, spans, "Ilse Varga", look=look, style="Sign"),
+        Caption("c2", 0, 2000, (Span("beside it"),), style="Sign"),
+    )
+    sign = Look(font="Oswald", size=0.09, colour="#F0C040", outline=0.006)
+    document = Document(captions, "en", styles={"Sign": sign})
+    script = written(reduced(document, FORMATS["ass"], RATE), FORMATS["ass"], CONTEXT).decode()
+    sheet = sheet_with(document.styles, document.style)
+    burned = render_script(captions, sheet, PICTURE, RATE)
+    assert off(drawn(burned, tmp_path), drawn(script, tmp_path)) < 1
+    again = read_file(script.encode(), "a.ass", CONTEXT)
+    assert again.document.captions == captions
+    assert sheet_with(again.document.styles).styles["Sign"].font == "Oswald"
+    assert list(again.document.styles) == ["Sign"]
+    assert again.oddities == [] or [o.message.code for o in again.oddities] == ["oddities.empty"]
+
+
+def test_what_somebody_changed_that_draws_a_caption_is_read_as_it_is_then() -> None:
+    captions = (Caption("c1", 0, 2000, (Span("Bell"),), look=LOOKS["ground"]),)
+    script = written(Document(captions, "en"), FORMATS["ass"], CONTEXT).decode()
+    again = read_file(script.replace("Bell", "Horn").encode(), "a.ass", CONTEXT).document
+    assert "Horn" in [caption.text for caption in again.captions]
+    assert all(caption.look is None or not caption.look.background for caption in again.captions)

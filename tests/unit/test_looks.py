@@ -16,6 +16,7 @@ from dunlin.core.styles.measuring import text_width
 from dunlin.core.styles.motion import STILL, poses, with_hidden_end
 from dunlin.core.styles.paths import drawn_path
 from dunlin.core.styles.render_script import held_lines
+from dunlin.core.styles.wrapping import wrapped
 from dunlin.core.timecode import FrameRate, first_frame_from
 from tests.strategies import rates
 
@@ -270,3 +271,9 @@ def test_a_shape_has_a_frame_and_words_have_no_shape() -> None:
     assert (frame.left, frame.top, frame.right, frame.bottom) == (320, 270, 960, 450)
     assert (frame.x, frame.y, frame.turned) == (640, 360, 10)
     assert "\\p4" not in drawn(caption("one", look=Look(shape=PLATE)))[0]
+
+
+@pytest.mark.parametrize("text", ["", " ", "one\n\ntwo", "\n"])
+def test_lines_without_words_are_laid_out_in_every_family(text: str) -> None:
+    style = replace(STYLES["house"], font="Oswald")
+    assert plain_text(wrapped(spans_of(text), style, Script(640, 360))) == text

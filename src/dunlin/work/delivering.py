@@ -6,9 +6,19 @@ from datetime import date
 from dunlin.core.formats import BINARY, Context, Document, Format, written
 from dunlin.core.formats.stl import asked_head, with_asked_head
 from dunlin.core.specs import file_as_asked, file_name, for_language
+from dunlin.media.burn import script_size
+from dunlin.media.probe import probe_from
 from dunlin.store.projects import Project
 
 __all__ = ["CaptionFile", "caption_file"]
+
+
+def _picture_of(project: Project) -> tuple[int, int]:
+    """The film's, or until it is there that of a film as most are."""
+    if not project.film.id:
+        return Context().picture
+    picture = script_size(probe_from(project.film.facts))
+    return picture.width, picture.height
 
 
 @dataclass(frozen=True)
@@ -31,7 +41,11 @@ def caption_file(
     if spec.programme_start and "programme_start" not in head:
         head = head | {"programme_start": spec.programme_start}
         document = replace(document, extras=with_asked_head(document.extras, head))
-    data = written(document, format_, Context(project.film.rate, title=project.title))
+    data = written(
+        document,
+        format_,
+        Context(project.film.rate, title=project.title, picture=_picture_of(project)),
+    )
     name = file_name(
         spec,
         title=project.title,

@@ -45,7 +45,7 @@ from dunlin.work.delivering import caption_file
 from dunlin.work.hearing import needs_sound
 from dunlin.work.replacing import put_in_place
 from dunlin.work.specs import change_track
-from dunlin.work.styles import styles_of_file
+from dunlin.work.styles import give_speaker_style, styles_of_file
 
 __all__ = ["router"]
 
@@ -174,6 +174,9 @@ async def take_in_captions_file(
             base=base_revision, gesture=gesture, key=key,
             also=also, before=[styles] if styles else [],
         )  # fmt: skip
+        for speaker, name in document.speakers.items():
+            now = here.projects.get(project.id)
+            give_speaker_style(here, now, speaker, name, who, gesture=gesture)
         return edit_view(here, project, track_id, done, base_revision)
 
     return json_answer(await run_in_threadpool(take_in))

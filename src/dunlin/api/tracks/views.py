@@ -21,6 +21,7 @@ from dunlin.store.waivers import Waivers, with_waivers
 from dunlin.work.judging import judge_of, waivers_in
 from dunlin.work.specs import is_newer_in_house
 from dunlin.work.splitting import Lines
+from dunlin.work.styles import styles_of_speakers
 
 __all__ = [
     "BurnRequest",
@@ -225,7 +226,8 @@ def document_of(services: Services, project: Project, track_id: str) -> Document
     """A track as it goes into a file."""
     track, _ = services.log.track(track_id)
     info = project.track(track_id)
-    return Document(tuple(track), info.language, info.extras, project.styles, info.style)
+    speakers = styles_of_speakers(project)
+    return Document(tuple(track), info.language, info.extras, project.styles, info.style, speakers)
 
 
 def caption_views(

@@ -8,7 +8,7 @@ from operator import itemgetter
 from typing import Any
 
 from dunlin.core.captions.bounds import one_line
-from dunlin.core.captions.look import Look
+from dunlin.core.captions.look import Look, said_by
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
 from dunlin.core.formats.ass_drawn import (
     DRAWN,
@@ -17,6 +17,7 @@ from dunlin.core.formats.ass_drawn import (
     drawn_captions,
     is_beyond_codes,
     read_drawn,
+    stacked_beside,
     told_by,
 )
 from dunlin.core.formats.ass_styles import (
@@ -163,11 +164,14 @@ def _clean(style: str) -> str:
 
 def _styles_of(script: _Script, used: set[str | None]) -> tuple[dict[str, Look], str | None]:
     """The styles of a script as looks, and the one of captions that name none."""
+    nothing = line_of_style("", _PLAIN, script.picture)
     listed = {
         name: style.look
         for name, style in list(script.styles.items())[:MOST_STYLES]
         # What captions were drawn in is no style of theirs, unless somebody made it so.
-        if not name.startswith(f"{DRAWN}:") or name in used
+        if (not name.startswith(f"{DRAWN}:") or name in used)
+        # The one that we write where nobody said anything says nothing, either.
+        and (name != _DEFAULT or line_of_style("", style.style, script.picture) != nothing)
     }
     return listed, _DEFAULT if _DEFAULT in listed else None
 
@@ -288,6 +292,7 @@ def _file_extras(script: _Script) -> Extras:
 
 def write(document: Document, context: Context) -> bytes:
     """A script of the film's picture. A caption that it has codes for is one event; any other is drawn by several."""
+    document = _set_in_styles_of_speakers(document)
     sheet = sheet_with(document.styles, document.style)
     sheet = sheet.in_language(document.language or context.language or "en")
     head = _head(document, context)
@@ -299,6 +304,9 @@ def write(document: Document, context: Context) -> bytes:
         for caption in document.captions
         if is_beyond_codes(caption, style_of(caption), _own(caption, script))
     ]
+    if beyond or extra(document.extras, "ass:head") is None:
+        # Those that were read and are as they were give way to each other as they did.
+        beyond += stacked_beside(document.captions, beyond, sheet, script.picture)
     drawn = drawn_captions(document.captions, beyond, sheet, script.picture, context.rate)
     styles = dict.fromkeys(line for drawing in drawn.values() for line in drawing.styles)
     lines = [*_with_styles(head, styles), "", "[Events]", f"Format: {_EVENT_FIELDS}"]
@@ -312,6 +320,27 @@ def write(document: Document, context: Context) -> bytes:
     if tail := extra(document.extras, "ass:tail"):
         lines += ["", tail]
     return ("\n".join(lines) + "\n").encode()
+
+
+def _set_in_styles_of_speakers(document: Document) -> Document:
+    """A document whose captions are themselves in the styles that their speakers have: a script knows no such level."""
+    looks = {
+        who: document.styles[name]
+        for who, name in document.speakers.items()
+        if name in document.styles
+    }
+    if not looks:
+        return document
+
+    def own(caption: Caption) -> Caption:
+        look = looks.get(caption.speaker or "")
+        if look is None:
+            return caption
+        if caption.style is None and document.style is None:
+            return replace(caption, style=document.speakers[caption.speaker or ""])
+        return replace(caption, look=Look(**{**said_by(look), **said_by(caption.look or Look())}))
+
+    return replace(document, captions=tuple(map(own, document.captions)), speakers={})
 
 
 _PLAIN_LOOK = Look(weight=400)
@@ -362,8 +391,11 @@ def _head(document: Document, context: Context) -> list[str]:
             "ScriptType: v4.00+",
             f"PlayResX: {width}",
             f"PlayResY: {height}",
+            f"LayoutResX: {width}",
+            f"LayoutResY: {height}",
             "WrapStyle: 2",
             "ScaledBorderAndShadow: yes",
+            "YCbCr Matrix: None",
             "",
             "[V4+ Styles]",
             f"Format: {STYLE_FIELDS}",

@@ -27,6 +27,7 @@ __all__ = [
     "drawn_captions",
     "is_beyond_codes",
     "read_drawn",
+    "stacked_beside",
     "told_by",
 ]
 
@@ -81,6 +82,18 @@ def is_beyond_codes(caption: Caption, style: Style, own: ScriptStyle) -> bool:
         or not {whole.comes, whole.goes} <= {"cut", "fade"}
         or bool(whole.moments and not move_of(Look(moments=whole.moments)))
     )
+
+
+def stacked_beside(
+    captions: Sequence[Caption], drawn: Sequence[str], sheet: StyleSheet, picture: Picture
+) -> list[str]:
+    """The ids of captions that give way to others in a way that the renderer does not know, and have to say where they are."""
+    track, others = Track.of(captions), set(drawn)
+    return [
+        caption.id
+        for n, caption in enumerate(track)
+        if caption.id not in others and raised_by(track, n, sheet, picture.script) is not None
+    ]
 
 
 def drawn_captions(

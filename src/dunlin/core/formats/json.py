@@ -4,6 +4,7 @@ from typing import Annotated, Literal, get_args
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
+from dunlin.core.captions.bounds import Text
 from dunlin.core.captions.look import Look, StyleName
 from dunlin.core.captions.model import Caption, Extras
 from dunlin.core.formats.model import (
@@ -33,6 +34,7 @@ class _File(BaseModel):
     extras: Extras = ()
     styles: Annotated[dict[StyleName, Look], Field(max_length=MOST_STYLES)] = {}
     style: str | None = None
+    speakers: Annotated[dict[Text, StyleName], Field(max_length=MOST_STYLES)] = {}
 
 
 _ADAPTER = TypeAdapter(_File)
@@ -59,7 +61,8 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
         if caption.in_ms < 0 or caption.out_ms <= caption.in_ms:
             raise FormatError(message("formats.json-ends-first", caption=caption.id))
     style = file.style if file.style in file.styles else None
-    return Document(file.captions, file.language, file.extras, file.styles, style), []
+    speakers = {who: name for who, name in file.speakers.items() if name in file.styles}
+    return Document(file.captions, file.language, file.extras, file.styles, style, speakers), []
 
 
 def write(document: Document, context: Context) -> bytes:
@@ -71,5 +74,6 @@ def write(document: Document, context: Context) -> bytes:
         extras=document.extras,
         styles=dict(document.styles),
         style=document.style,
+        speakers=dict(document.speakers),
     )
     return _ADAPTER.dump_json(file, indent=1, exclude_defaults=True) + b"\n"

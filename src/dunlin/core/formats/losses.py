@@ -114,10 +114,10 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     family = holds.family or format_.NAME
     captions = tuple(_reduced(caption, holds, lost, family) for caption in captions)
     language = document.language if "language" in holds.features else None
-    styles, style = (
-        ({}, None) if "looks" not in holds.features else (document.styles, document.style)
-    )
-    return Document(captions, language, _own(document.extras, family), styles, style)
+    extras = _own(document.extras, family)
+    if "looks" not in holds.features:
+        return Document(captions, language, extras)
+    return replace(document, captions=captions, language=language, extras=extras)
 
 
 def _as_held(document: Document, holds: Holds) -> Document:

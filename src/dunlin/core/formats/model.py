@@ -54,6 +54,8 @@ class Document:
     """What the styles look like that captions name, by their names."""
     style: str | None = None
     """The style of captions that name none; None for the one that ships."""
+    speakers: Mapping[str, str] = field(default_factory=dict)
+    """The styles, by their names, that all is set in that a speaker says."""
 
 
 @dataclass(frozen=True)

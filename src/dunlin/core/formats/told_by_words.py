@@ -1,7 +1,6 @@
 """What styles and captions say of their looks, told by the words themselves: for formats that have no looks, but emphasis,
 colours, backgrounds and places."""
 
-from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -31,15 +30,21 @@ def told_by_words(document: Document) -> Document:
     if not document.styles and all(caption.look is None for caption in document.captions):
         return document
     captions = tuple(
-        _told(caption, _said(caption, document.styles, usual), is_bold)
-        for caption in document.captions
+        _told(caption, _said(caption, document, usual), is_bold) for caption in document.captions
     )
     return replace(document, captions=captions)
 
 
-def _said(caption: Caption, styles: Mapping[str, Look], usual: Look | None) -> dict[str, Any]:
+def _said(caption: Caption, document: Document, usual: Look | None) -> dict[str, Any]:
+    """What a caption's style, its speaker's and its own look say, each over those before it."""
+    styles = document.styles
     style = styles.get(caption.style, usual) if caption.style else usual
-    return (said_by(style) if style else {}) | (said_by(caption.look) if caption.look else {})
+    speaker = styles.get(document.speakers.get(caption.speaker or "", ""))
+    said: dict[str, Any] = {}
+    for look in (style, speaker, caption.look):
+        if look:
+            said |= said_by(look)
+    return said
 
 
 def _told(caption: Caption, said: dict[str, Any], is_usually_bold: bool) -> Caption:

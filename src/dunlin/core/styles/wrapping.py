@@ -73,6 +73,8 @@ def _broken(
     lines: list[tuple[Span, ...]] = []
     start = fits = after = 0
     places = list(word_places(text, style.language))
+    if not places:
+        return [line]
     # Where a line may end, and where the next one begins then.
     ends = [end for _, end in places]
     begins = [begin for begin, _ in places[1:]] + [len(text)]
