@@ -1,5 +1,6 @@
 """Style in a browser: a caption dragged on the picture, and styles drawn side by side."""
 
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -7,12 +8,15 @@ from pathlib import Path
 import numpy as np
 
 from bench.page import insert
+from dunlin.media.following import followed
+from dunlin.media.probe import probe
 from tests.conftest import FILM
 from tests.server import Server
+from tests.signs import SIZE, film_of_a_sign, mark_at, place_at
 from tests.ui.conftest import open_browser
 from tests.ui.page import Page
 
-__all__ = ["dragging", "specimens"]
+__all__ = ["dragging", "following", "specimens"]
 
 _CAPTIONS, _STYLES, _MOVES = 2000, 20, 80
 
@@ -50,6 +54,22 @@ const look = () => document.querySelector('[data-specimens]')?.dataset.drawn ===
 look()
 document.querySelector('[data-stage=style]').click()
 """
+
+
+def following(folder: Path) -> tuple[float, float]:
+    """Frames a second at which a sign in a picture of 720 lines is followed, and by how many pixels it is off on the mean."""
+    film = folder / "sign.mp4"
+    film_of_a_sign(film)
+    facts = probe(film)
+    began = time.perf_counter()
+    path = followed(film, facts, [mark_at(60)])
+    taken = time.perf_counter() - began
+    off = [
+        np.hypot(seen.x * SIZE[0] - x, seen.y * SIZE[1] - y)
+        for seen in path.seen
+        for x, y in [place_at(seen.frame)[:2]]
+    ]
+    return len(path.seen) / taken, float(np.mean(off))
 
 
 def dragging(folder: Path) -> float:
