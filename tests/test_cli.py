@@ -466,3 +466,20 @@ def test_a_font_that_was_added_is_drawn_and_one_that_is_not_here_is_noted(
     assert columns.max() - columns.min() + 1 == pytest.approx(200, abs=2)
     assert rows.max() - rows.min() + 1 == pytest.approx(50, abs=2)
     assert FAMILY in dunlin("fonts").stdout
+
+
+def test_a_script_is_drawn_in_its_own_styles(tmp_path: Path) -> None:
+    script, alone = tmp_path / "in.ass", tmp_path / "alone.png"
+    script.write_text(
+        "[Script Info]\nPlayResX: 640\nPlayResY: 360\n[V4+ Styles]\n"
+        "Format: Name, Fontname, Fontsize, PrimaryColour, Outline, Shadow\n"
+        "Style: Sign,Oswald,120,&H0000FF00,0,0\n[Events]\n"
+        "Format: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n"
+        "Dialogue: 0,0:00:00.00,0:00:01.00,Sign,,0,0,0,,{\\pos(320,200)\\an5}Bell\n"
+    )
+    assert dunlin("still", script, "--alone", "640x360", "--at", "0.5", "-o", alone).stderr == ""
+    drawn = pixels(alone)
+    assert {tuple(c) for c in drawn[drawn[..., 3] == 255][:, :3].tolist()} == {(0, 255, 0)}
+    rows, columns = np.nonzero(drawn[..., 3] > 128)
+    assert (rows.min() + rows.max()) / 2 == pytest.approx(200, abs=12)
+    assert (columns.min() + columns.max()) / 2 == pytest.approx(320, abs=4)

@@ -11,6 +11,7 @@ from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
 from dunlin.core.captions.flatten import flattened, overlapping
 from dunlin.core.formats import FORMATS, Context, Document, FormatError, read_file, reduced, written
 from dunlin.core.formats.told_by_words import told_by_words
+from dunlin.core.styles import Script, render_script, sheet_with
 from tests.strategies import tracks
 
 CONTEXT = Context(title="The Fog Bell")
@@ -199,3 +200,47 @@ def test_ffmpeg_takes_every_script_that_is_written(tmp_path: Path) -> None:
     told = subprocess.run(command, capture_output=True, check=True)
     assert told.stderr == b""
     assert "Marigold" in told.stdout.decode()
+
+
+HOSTILE = [
+    r"{\fs99999999999999999999\fscx-400\fsp1e9}large",
+    r"{\fs-40\bord-9\shad-3\blur99999}less than nothing",
+    r"{\pos(1e400,-99999999)\move(1,2)\org(}nowhere",
+    r"{\clip(" + "m 0 0 l 9 9 " * 25_000 + r")\iclip()}through 50,000 points",
+    r"{\p9}" + "m 0 0 l 9 9 " * 25_000 + r"{\p0}drawn",
+    r"{\t(\t(\t(\fs9)))\t}deep",
+    r"{\c&Hzz&\alpha&H\1a&HFFFFFFFFFF&}no colour",
+    r"{\i1{\b1}nested} and {\i unclosed",
+    r"}{\\}\{\b\}{}{{}}",
+    r"{\fn" + "x" * 500 + r"\rnone\an99\a77\fade(1,2)\fad(-1,99999999)}named",
+    r"{\frz999999999\frx-inf\frynan}turned",
+]
+
+
+@pytest.mark.parametrize("text", HOSTILE)
+def test_whatever_a_script_says_is_held_to_what_looks_can_be(text: str) -> None:
+    head = SCRIPT[: SCRIPT.index("Comment:")]
+    event = f"Dialogue: -9,0:00:01.00,0:00:02.00,Default,,-5,9999999,99999,x,{text}\n"
+    document, _ = read("ass", head + event)
+    # What was read is what can be stored, and drawn.
+    stored = read_file(written(document, FORMATS["json"], CONTEXT), "a.json", CONTEXT).document
+    assert stored.captions == document.captions
+    again = written(document, FORMATS["ass"], CONTEXT).decode()
+    assert again.count("Dialogue:") == 1
+    assert read("ass", again)[0].captions[0].text == document.captions[0].text
+    render_script(document.captions, sheet_with(document.styles), Script(640, 360), CONTEXT.rate)
+
+
+def test_hostile_styles_are_held_to_what_looks_can_be() -> None:
+    head = "[V4+ Styles]\nFormat: Name, Fontname, Fontsize, PrimaryColour, ScaleX, ScaleY, Spacing, Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV\n"
+    lines = [
+        "Style: a/b\\c,,0,x,0,0,0,0,3,-1,-1,0,-1,-1,-1",
+        "Style: ,@{\\b1},1e99,&HFFFFFFFFF,99999999,-5,1e300,nan,7,9999999,inf,44,9e9,9e9,9e9",
+        "Style: " + "n" * 3000 + ",x",
+    ]
+    event = "Dialogue: 0,0:00:01.00,0:00:02.00,a/b\\c,,0,0,0,,Bell\n"
+    document, _ = read("ass", head + "\n".join(lines) + f"\n[Events]\n{event}")
+    stored = read_file(written(document, FORMATS["json"], CONTEXT), "a.json", CONTEXT).document
+    assert stored.styles == document.styles
+    assert document.captions[0].style == "a-b-c"
+    assert document.captions[0].style in document.styles
