@@ -11,8 +11,16 @@ import pytest
 from hypothesis import given
 from lxml import etree
 
-from dunlin.core.captions import Caption, Placement, Span, Track, spans_of
-from dunlin.core.formats import FORMATS, Context, Document, FormatError, read_file, written
+from dunlin.core.captions import Caption, Look, Placement, Span, Track, spans_of
+from dunlin.core.formats import (
+    FORMATS,
+    Context,
+    Document,
+    FormatError,
+    read_file,
+    reduced,
+    written,
+)
 from dunlin.core.styles import STYLES
 from dunlin.core.timecode import FrameRate
 from tests.strategies import tracks
@@ -251,3 +259,29 @@ def test_the_standard_s_reader_and_ours_see_the_same_in_a_foreign_file(tmp_path:
     told = [text for _, text in oddities]
     assert told.count("text that is not to be shown; left out") == 2
     assert any("in a size or line height of their own" in text for text in told)
+
+
+@pytest.mark.parametrize("name", ["imsc", "ebu-tt-d"])
+def test_what_styles_say_is_written_with_the_words(name: str) -> None:
+    styles = {
+        "Sign": Look(colour="#F0C040", background="#802010", italic=True, anchor="top", outline=0.007, outline_colour="#101010"),
+        "Loud": Look(weight=700),
+        "Usual": Look(weight=400),
+    }  # fmt: skip
+    captions = (
+        Caption("a", 0, 1000, (Span("The fog bell"),), style="Sign"),
+        Caption("b", 2000, 3000, (Span("It rang"),), "Ilse Varga"),
+        Caption("c", 4000, 5000, (Span("Low water"),)),
+    )
+    document = Document(captions, "en", (), styles, "Usual", {"Ilse Varga": "Loud"})
+    module = FORMATS[name]
+    data = written(reduced(document, module, FrameRate(25)), module, Context())
+    assert GRAMMARS[name].validate(etree.fromstring(data)), GRAMMARS[name].error_log
+    sign, said, plain = read_file(data, "x.xml", Context(), name).document.captions
+    assert sign.spans == (
+        Span("The fog bell", italic=True, colour="#F0C040", background="#802010"),
+    )
+    assert sign.placement == Placement("top")
+    assert said.spans == (Span("It rang", bold=True),)
+    assert plain.spans == (Span("Low water"),)
+    assert (b'tts:textOutline="#101010 10%"' in data) is (name == "imsc")

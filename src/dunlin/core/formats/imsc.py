@@ -31,6 +31,7 @@ _DIALECT = Dialect(
         ("tts:textAlign", "center"),
     ),
     ruby=True,
+    outlines=True,
 )
 
 

@@ -5,8 +5,9 @@ from dataclasses import replace
 from typing import Any
 
 from dunlin.core.captions.look import Look, said_by
-from dunlin.core.captions.model import Caption, Placement, Span, joined
+from dunlin.core.captions.model import Caption, Placement, Span, joined, with_extra
 from dunlin.core.formats.model import Document
+from dunlin.core.styles.model import STYLES
 
 __all__ = ["told_by_words"]
 
@@ -51,13 +52,31 @@ def _told(caption: Caption, said: dict[str, Any], is_usually_bold: bool) -> Capt
     if not said or caption.is_shape:
         return caption
     look = replace(caption.look, **dict.fromkeys(_CARRIED)) if caption.look else None
+    extras = caption.extras
+    if edge := _edge(said):
+        extras = with_extra(extras, "ttml:outline", edge)
     bold = not is_usually_bold and said.get("weight", 0) >= _BOLD
     return replace(
         caption,
         spans=joined(_span(span, said, bold) for span in caption.spans),
         placement=caption.placement or _place(said),
         look=look if look and said_by(look) else None,
+        extras=extras,
     )
+
+
+_SIZE = STYLES["house"].size
+_THICKEST = 10
+
+
+def _edge(said: dict[str, Any]) -> str | None:
+    """An outline as IMSC has it: its colour, and its width in parts of a hundred of the letters' size, ten at the most
+    (IMSC 1.1, 7.8.4.8)."""
+    width = said.get("outline")
+    if not width:
+        return None
+    share = min(round(width / said.get("size", _SIZE) * 100, 2), _THICKEST)
+    return f"{said.get('outline_colour', STYLES['house'].outline_colour)} {share:g}%"
 
 
 def _place(said: dict[str, Any]) -> Placement | None:

@@ -30,6 +30,7 @@ _IMSC_STYLES = {"fillLineGap"}
 _SAID = TypeAdapter(dict[str, dict[str, str]])
 # Names that are sure to be no other element's: captions are called c1, styles s1, speakers a1.
 _NAME = re.compile(r"(?![acs]\d)[A-Za-z_][\w.-]{0,60}", re.ASCII)
+_EDGE = re.compile(r"#[0-9A-Fa-f]{6} [\d.]{1,6}%")
 # XML 1.0 has no place for these, not even escaped.
 _NO_XML = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 
@@ -46,6 +47,8 @@ class Dialect:
     """What the head says about the file."""
     base_style: tuple[tuple[str, str], ...]
     ruby: bool
+    outlines: bool = False
+    """Whether letters can have an edge."""
 
 
 class _Sheet:
@@ -189,7 +192,11 @@ def _paragraph(
     style: list[tuple[str, str]] = [("tts:textAlign", align)] if align != "center" else []
     if base_direction(caption.text, language) == "rtl":
         style += [("tts:direction", "rtl"), ("tts:unicodeBidi", "embed")]
-    style += _kept_styles(caption)
+    kept = _kept_styles(caption)
+    style += kept
+    edge = extra(caption.extras, "ttml:outline") if caption.extras and dialect.outlines else None
+    if edge and _EDGE.fullmatch(edge) and "tts:textOutline" not in dict(kept):
+        style.append(("tts:textOutline", edge))
     if style:
         attributes.append(("style", sheet.style(tuple(style))))
     if caption.speaker:
