@@ -26,7 +26,7 @@ def take() -> None:
     try:
         server.wait_idle()
         page.open("/")
-        page.wait_text(".row", "41 captions")
+        page.wait_text(".row", "42 captions")
         wait_for(
             lambda: page.script("return document.querySelector('video').readyState") >= 2,
             "the poster",
@@ -39,24 +39,23 @@ def take() -> None:
         shot("scripts")
         page.open_project(DEMO)
         page.card(1)
-        page.press(*["ARROW_DOWN"] * 6)
-        _wait_drawn(page, 5)
+        page.press(*["ARROW_DOWN"] * 7)
+        _wait_drawn(page, 6)
         shot("time")
         page.press("ENTER")
         page.find("textarea")
         page.script("localStorage.setItem('dunlin.light', 'night')")
         page.open_project(DEMO)
         page.card(1)
-        page.press(*["ARROW_DOWN"] * 19)
-        _wait_drawn(page, 18)
+        page.press(*["ARROW_DOWN"] * 20)
+        _wait_drawn(page, 19)
         shot("time-night")
         page.script("localStorage.setItem('dunlin.light', 'day')")
         page.open_project(DEMO)
         page.card(1)
-        page.press("-", "-", "-", "ARROW_DOWN", "ARROW_DOWN", "ARROW_DOWN", "ARROW_DOWN")
-        _wait_drawn(page, 3)
-        shot("time-rows")
-        page.press("+", "+", "+", "<", "c")
+        page.press(*["ARROW_DOWN"] * 5)
+        _wait_drawn(page, 4)
+        page.press("<", "c")
         page.find("[data-cue]")
         page.click("[data-cue]")
         page.find("[data-next]")
@@ -112,6 +111,13 @@ def take() -> None:
             f"/api/projects/{DEMO['id']}/undo",
             json={"targets": [f"tracks/{_track(server)}/captions"]},
         )
+        page.click("[data-card='sign']")
+        page.find("[data-frame='sign']")
+        page.press("s", "ENTER")
+        page.find("[data-stick=found]")
+        page.find("[data-stick-strip]")
+        shot("sticking")
+        page.press("ESCAPE")
         page.open_project(DEMO, "bring-in")
         page.find("[data-captions-file]").send_keys(str(_damaged(data)))
         page.find("[data-take-in]")
@@ -136,12 +142,12 @@ def take() -> None:
         next(one for one in page.all(".dials [role=radio]") if "words" in one.text).click()
         page.find("[data-words-a-line]")
         page.click("[data-keep]")
-        page.wait_text("[data-becomes]", "41 removed")
+        page.wait_text("[data-becomes]", "42 removed")
         shot("make-captions")
         page.open_project(DEMO, "transcribe")
         page.press("c")
         page.wait_text("[data-writing] p", "This is Quillan Point")
-        page.press("ENTER", *["ARROW_DOWN"] * 4)
+        page.press("ENTER", *["ARROW_DOWN"] * 5)
         page.find("[data-facts] h3")
         shot("all-captions")
         page.open_project(DEMO, "script")
@@ -176,7 +182,7 @@ def take() -> None:
         server.stop()
 
 
-SIGN, SIGN_MS = "sign", 57_280
+SIGN, SIGN_MS = "fog-signal", 57_280
 
 
 def _track(server: Server) -> str:

@@ -1,7 +1,6 @@
 """The script that libass reads: styles, events with codes in braces, times in hundredths."""
 
 import re
-from collections import Counter
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from operator import itemgetter
@@ -80,7 +79,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     text, oddities = decoded(data, context)
     script = _taken_apart(text.split("\n"), oddities)
     captions: list[tuple[int, Caption]] = []
-    kept: Counter[str] = Counter()
+    kept: list[frozenset[str]] = []
     at = 0
     while at < len(script.events):
         line, fields = script.events[at]
@@ -100,8 +99,8 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     if not captions and "[events]" not in text.lower():
         raise FormatError(message("formats.no-events"), 1)
     if kept:
-        codes = ", ".join(f"\\{name}" for name in sorted(kept))
-        oddities.append(Oddity(1, message("oddities.codes-kept", codes=codes, count=kept.total())))
+        codes = ", ".join(f"\\{name}" for name in sorted(frozenset().union(*kept)))
+        oddities.append(Oddity(1, message("oddities.codes-kept", codes=codes, count=len(kept))))
     ordered, oddities = put_in_order(captions, oddities)
     styles, default = _styles_of(script, {caption.style for caption in ordered})
     return Document(ordered, None, _file_extras(script), styles, default), oddities
@@ -121,7 +120,7 @@ def _caption(
     script: _Script,
     id_: str,
     odd: Callable[[Message], None],
-    codes: Counter[str],
+    kept_codes: list[frozenset[str]],
 ) -> Caption | None:
     start, end, style, speaker, words, *kept = fields
     in_ms, out_ms = usual_clock_ms(start, 2), usual_clock_ms(end, 2)
@@ -137,7 +136,8 @@ def _caption(
         if name != _DEFAULT:
             odd(message("oddities.no-such-style", name=name[:60]))
     said = read_event_text(words, own, script.styles, script.picture, max(out_ms - in_ms, 1))
-    codes.update(said.kept)
+    if said.kept:
+        kept_codes.append(said.kept)
     extras, look = said.extras, said.look
     if kept != _USUAL_EXTRAS:
         margins, more = _of_fields(kept, own, script.picture)
