@@ -13,6 +13,7 @@ from hypothesis import settings
 from dunlin.api import create_app
 from dunlin.core.styles.shelf import take_added
 from dunlin.settings import Settings
+from tests.signs import film_of_a_sign
 
 # The model that comes in parts is put together once for all tests.
 os.environ.setdefault("DUNLIN_MODELS", str(Path(__file__).parents[1] / ".venv" / "models"))
@@ -112,6 +113,14 @@ _MADE_OF_SHORT = {
 @pytest.fixture(scope="session")
 def films(tmp_path_factory: pytest.TempPathFactory) -> Films:
     return Films(tmp_path_factory.mktemp("films"))
+
+
+@pytest.fixture(scope="session")
+def sign_film(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A film of a sign that goes a known way."""
+    path = tmp_path_factory.mktemp("signs") / "sign.mp4"
+    film_of_a_sign(path)
+    return path
 
 
 @pytest.fixture

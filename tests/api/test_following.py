@@ -8,20 +8,13 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.api.test_tracks import Editor, caption
-from tests.signs import FIRST, LAST, film_of_a_sign, mark_at, place_at
-
-
-@pytest.fixture(scope="module")
-def film(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    path = tmp_path_factory.mktemp("signs") / "sign.mp4"
-    film_of_a_sign(path)
-    return path
+from tests.signs import FIRST, LAST, mark_at, place_at
 
 
 @pytest.fixture
-def editor(client: TestClient, film: Path) -> Editor:
+def editor(client: TestClient, sign_film: Path) -> Editor:
     answer = client.post(
-        "/api/projects", params={"name": "sign.mp4"}, content=film.read_bytes()
+        "/api/projects", params={"name": "sign.mp4"}, content=sign_film.read_bytes()
     ).json()
     editor = Editor(client, answer["tracks"][0]["id"])
     x, y, _, turn = place_at(40)

@@ -18,19 +18,12 @@ from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.following import followed, grey_frames
 from dunlin.media.probe import Probe, probe
 from dunlin.media.still import draw_still
-from tests.signs import FIRST, LAST, SIZE, film_of_a_sign, mark_at, place_at
+from tests.signs import FIRST, LAST, SIZE, mark_at, place_at
 
 
 @pytest.fixture(scope="module")
-def film(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    path = tmp_path_factory.mktemp("signs") / "sign.mp4"
-    film_of_a_sign(path)
-    return path
-
-
-@pytest.fixture(scope="module")
-def facts(film: Path) -> Probe:
-    return probe(film)
+def facts(sign_film: Path) -> Probe:
+    return probe(sign_film)
 
 
 def off_px(seen: Seen) -> float:
@@ -40,9 +33,9 @@ def off_px(seen: Seen) -> float:
 
 @pytest.mark.parametrize("marked", [FIRST, 30, 90, LAST])
 def test_a_sign_is_followed_forth_and_back_to_its_first_and_last_frame(
-    film: Path, facts: Probe, marked: int
+    sign_film: Path, facts: Probe, marked: int
 ) -> None:
-    path = followed(film, facts, [mark_at(marked)])
+    path = followed(sign_film, facts, [mark_at(marked)])
     assert [seen.frame for seen in path.seen] == list(range(FIRST, LAST + 1))
     assert np.mean([off_px(seen) for seen in path.seen]) < 0.5
     assert max(off_px(seen) for seen in path.seen) < 1.5
@@ -54,10 +47,10 @@ def test_a_sign_is_followed_forth_and_back_to_its_first_and_last_frame(
 
 
 def test_a_mark_that_was_put_by_hand_is_where_it_was_put_and_what_lies_around_follows(
-    film: Path, facts: Probe
+    sign_film: Path, facts: Probe
 ) -> None:
     by_hand = replace(mark_at(60), x=mark_at(60).x + 8 / SIZE[0])
-    path = followed(film, facts, [mark_at(20), by_hand])
+    path = followed(sign_film, facts, [mark_at(20), by_hand])
     at = {seen.frame: seen for seen in path.seen}
     assert at[60].x == pytest.approx(by_hand.x)
     assert at[20].x == pytest.approx(mark_at(20).x)
@@ -87,9 +80,11 @@ def test_frames_are_those_that_stills_are_of(films: Mapping[str, Path], tmp_path
         (Mark(900, 0.5, 0.5, 0.2, 0.2), "follow.no-frame"),
     ],
 )
-def test_what_cannot_be_followed_is_told(film: Path, facts: Probe, mark: Mark, code: str) -> None:
+def test_what_cannot_be_followed_is_told(
+    sign_film: Path, facts: Probe, mark: Mark, code: str
+) -> None:
     with pytest.raises(BadInput) as told:
-        followed(film, facts, [mark])
+        followed(sign_film, facts, [mark])
     assert told.value.message.code == code
 
 
@@ -99,6 +94,6 @@ def test_a_plain_part_cannot_be_told_apart(films: Mapping[str, Path]) -> None:
     assert told.value.message.code == "follow.plain"
 
 
-def test_following_can_be_called_off(film: Path, facts: Probe) -> None:
+def test_following_can_be_called_off(sign_film: Path, facts: Probe) -> None:
     with pytest.raises(Cancelled):
-        followed(film, facts, [mark_at(40)], cancelled=lambda: True)
+        followed(sign_film, facts, [mark_at(40)], cancelled=lambda: True)

@@ -6,20 +6,13 @@ from typing import Any
 import pytest
 
 from tests.server import wait_for
-from tests.signs import FIRST, LAST, film_of_a_sign, place_at
+from tests.signs import FIRST, LAST, place_at
 from tests.ui.page import Page
 from tests.ui.test_style import captions, drag, open_style, said, stored_when
 
 
-@pytest.fixture(scope="module")
-def film(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    path = tmp_path_factory.mktemp("signs") / "sign.mp4"
-    film_of_a_sign(path)
-    return path
-
-
 @pytest.fixture
-def on_sign(page: Page, film: Path) -> dict[str, Any]:
+def on_sign(page: Page, sign_film: Path) -> dict[str, Any]:
     """A project with a caption over a sign; it is in hand, in the middle of its time."""
     x, y, _, turn = place_at(40)
     placed = {"anchor": "middle", "align": "center", "x": x / 1280, "y": y / 720}
@@ -27,7 +20,7 @@ def on_sign(page: Page, film: Path) -> dict[str, Any]:
         "id": "a", "in_ms": 1200, "out_ms": 2000, "spans": [{"text": "THE FOG BELL"}],
         "placement": placed, "look": {"turn": turn},
     }  # fmt: skip
-    project = page.new_project(film, [caption])
+    project = page.new_project(sign_film, [caption])
     open_style(page, project)
     return project
 

@@ -22,9 +22,10 @@ _WATCH_KEYS = """
 
 
 def demo_captions(page: Page) -> list[dict]:
+    """What is said in the demo film."""
     project = page.server.get("/api/projects/the-fog-bell-at-quillan-point")
-    captions: list[dict] = page.server.get(f"/api/tracks/{project['tracks'][0]['id']}")["captions"]
-    return captions
+    captions = page.server.get(f"/api/tracks/{project['tracks'][0]['id']}")["captions"]
+    return [caption for caption in captions if caption["speaker"]]
 
 
 def play_cues(page: Page, way: int) -> None:

@@ -95,6 +95,10 @@ onMounted(() => requestAnimationFrame(showCurrent))
   font-weight: 500;
   color: var(--russet);
 }
+/* On the wash of the current card, russet would be too faint for so small letters. */
+.card.current small b {
+  color: inherit;
+}
 .card span {
   font-size: 13px;
 }
