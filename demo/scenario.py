@@ -5,7 +5,16 @@ Everyone and everything here is invented. In a line, `|` parts captions and `/` 
 
 from dataclasses import dataclass
 
-__all__ = ["BELL_STRIKES", "FILM_SECONDS", "LINES", "SIGN", "SIGN_FROM_TO", "SPEAKERS", "TITLE", "Line"]
+__all__ = [
+    "BELL_STRIKES",
+    "FILM_SECONDS",
+    "LINES",
+    "SIGN",
+    "SIGN_FROM_TO",
+    "SPEAKERS",
+    "TITLE",
+    "Line",
+]
 
 TITLE = "The Fog Bell at Quillan Point"
 SIGN = "DIMKLOKKA PÅ KVILLEN"
