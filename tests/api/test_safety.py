@@ -15,6 +15,7 @@ from schemathesis.specs.openapi.checks import (
 from dunlin.api import create_app
 from dunlin.settings import Settings
 from tests.conftest import THOROUGH
+from tests.faces import cut
 
 
 @pytest.mark.parametrize(
@@ -58,8 +59,10 @@ def test_changes_from_other_origins_are_refused(client: TestClient, new_project)
     assert client.delete(address, headers={"Origin": "http://testserver"}).status_code == 204
 
 
+@pytest.mark.usefixtures("shelf")
 def test_no_address_changes_anything_by_get(client: TestClient, new_project) -> None:
     project = new_project()
+    (font,) = client.post("/api/fonts", content=cut()).json()
     here = {
         "project_id": project["id"],
         "track_id": project["tracks"][0]["id"],
@@ -68,6 +71,7 @@ def test_no_address_changes_anything_by_get(client: TestClient, new_project) -> 
         "spec_id": "streaming",
         "name": "1f514",
         "level": "0",
+        "file": font["files"][0].rpartition("/")[2],
     }
     said = [{"id": "a", "in_ms": 0, "out_ms": 900, "spans": [{"text": "Ring it"}]}]
     edit = {
