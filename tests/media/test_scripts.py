@@ -86,13 +86,16 @@ def drawn(text: str, folder: Path, picture: Script = PICTURE) -> np.ndarray:
     output = folder / "drawn.mp4"
     source = plain_picture(picture, RATE, "#606060", 2, "yuv444p")
     with script_laid_out(text, output) as laid:
-        arguments = [*source, "-vf", f"format=rgb24,{LAID_OUT}", "-c:v", "libx264rgb", "-qp", "0", "-preset", "ultrafast"]  # fmt: skip
+        # Only these frames are drawn, at their own times.
+        drawn_at = f"select='eq(n,5)+eq(n,20)+eq(n,45)',format=rgb24,{LAID_OUT}"
+        arguments = [*source, "-vf", drawn_at, "-fps_mode", "passthrough", "-c:v", "libx264rgb", "-qp", "0", "-preset", "ultrafast"]  # fmt: skip
         run_with_progress(
             arguments, output, 1, lambda _: None, folder=laid, environment=fonts_alone(laid)
         )
     with av.open(str(output)) as film:
         frames = [frame.to_ndarray(format="rgb24") for frame in film.decode(video=0)]
-    return np.stack([frames[n] for n in (5, 20, 45)]).astype(int)
+    assert len(frames) == 3
+    return np.stack(frames).astype(int)
 
 
 def read_again(text: str) -> tuple[Document, str]:
