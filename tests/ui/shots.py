@@ -100,7 +100,7 @@ def take() -> None:
         page.open(f"/project/{DEMO['id']}/style")
         page.find("[data-style-panel] .rows")
         page.find("[data-specimens][data-drawn]")
-        page.click(f"[data-card='{SIGN}']")
+        _go_to_card(page, SIGN)
         page.press("ENTER", "Ctrl+Shift+ARROW_RIGHT", "Ctrl+Shift+ARROW_RIGHT")
         page.wait_text("[data-where-to]", "selected words")
         page.find("[data-frame-colour]")
@@ -111,8 +111,9 @@ def take() -> None:
             f"/api/projects/{DEMO['id']}/undo",
             json={"targets": [f"tracks/{_track(server)}/captions"]},
         )
-        page.click("[data-card='sign']")
+        page.open(f"/project/{DEMO['id']}/style")
         page.find("[data-frame='sign']")
+        page.find("[data-specimens][data-drawn]")
         page.press("s", "ENTER")
         page.find("[data-stick=found]")
         page.find("[data-stick-strip]")
@@ -183,6 +184,14 @@ def take() -> None:
 
 
 SIGN, SIGN_MS = "fog-signal", 57_280
+
+
+def _go_to_card(page: Page, caption: str) -> None:
+    """Goes on in Style until a caption is in hand; those far down have no card yet."""
+    while not page.all(f"[data-card='{caption}'].current"):
+        before = page.find("[data-card].current").get_attribute("data-card")
+        page.press("Alt+ARROW_DOWN")
+        page.find(f"[data-card].current:not([data-card='{before}'])")
 
 
 def _track(server: Server) -> str:
