@@ -110,7 +110,7 @@ def _drawn_at(script: _Script, at: int) -> tuple[Caption, int] | None:
     """The caption that the events from a place on draw, and how many they are; None of what says itself what it is."""
     if at not in script.drawn:
         return None
-    behind = (fields for _, fields in script.events[at:])
+    behind = (script.events[n][1] for n in range(at, len(script.events)))
     events: Iterator[tuple[str, str, str]] = ((each[0], each[1], each[4]) for each in behind)
     return read_drawn(*script.drawn[at], events)
 

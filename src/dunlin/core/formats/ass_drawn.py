@@ -35,6 +35,7 @@ DRAWN = "dunlin"
 """What the events of such a caption have in the field of effects; the comment before them has more behind it."""
 
 _ADAPTER = TypeAdapter(Caption)
+_OF_WORDS = frozenset(OF_WORDS)
 _BEYOND = (
     "line_spacing", "depth", "background", "background_opacity", "background_shape", "background_padding",
     "background_corners", "width", "vertical", "layer", "case",
@@ -67,7 +68,7 @@ def is_beyond_codes(caption: Caption, style: Style, own: ScriptStyle) -> bool:
     """
     if any(
         span.background or span.ruby or span.language or span.voice
-        or (span.look and not said_by(span.look).keys() <= set(OF_WORDS))
+        or (span.look and not said_by(span.look).keys() <= _OF_WORDS)
         for span in caption.spans
     ):  # fmt: skip
         return True

@@ -167,7 +167,7 @@ def read_style(fields: Mapping[str, str], picture: Picture, *, old_form: bool) -
 
 
 def _on_ground(said: dict[str, Any]) -> None:
-    """The script's opaque box: a ground in the colour of the edge, as far around the lines as that is wide."""
+    """The third border style: a filled ground in the colour of the edge, as far around the lines as that is wide."""
     said["background"] = said.get("outline_colour", _HOUSE.outline_colour)
     said["background_opacity"] = said.get("outline_opacity", 1.0)
     said["background_padding"] = said.get("outline", _HOUSE.outline)
