@@ -60,6 +60,15 @@ def test_a_mark_that_was_put_by_hand_is_where_it_was_put_and_what_lies_around_fo
     assert [seen.frame for seen in path.seen] == list(range(FIRST, LAST + 1))
 
 
+def test_boxes_are_as_large_as_they_were_marked_whichever_was_put_first(
+    sign_film: Path, facts: Probe
+) -> None:
+    path = followed(sign_film, facts, [mark_at(60), mark_at(20)])
+    for seen in path.seen:
+        if seen.frame in (20, 60):
+            assert path.width * seen.scale == pytest.approx(mark_at(seen.frame).width)
+
+
 def test_frames_are_those_that_stills_are_of(films: Mapping[str, Path], tmp_path: Path) -> None:
     for name, number in (("short", 37), ("ntsc", 31)):
         facts = probe(films[name])

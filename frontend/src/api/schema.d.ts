@@ -2559,7 +2559,7 @@ export interface components {
         };
         /**
          * FollowRequest
-         * @description What is followed for a caption. Sizes are told against the first mark.
+         * @description What is followed for a caption. Sizes are told against the earliest mark.
          */
         FollowRequest: {
             /** Caption */

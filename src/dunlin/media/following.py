@@ -90,7 +90,7 @@ def followed(
     From each mark it is followed to the next and to the one before, and from the outer ones until it is lost. It is always
     held against what was marked, never against the frame before, so that no error grows.
 
-    :param marks: at least one; the first that was put is what sizes are told against
+    :param marks: at least one, in any order; sizes are told against the earliest
     :raises BadInput: when nothing in a mark can be told apart, or there is no such frame
     :raises Cancelled: when `cancelled` came true
     :raises MediaError: when the film cannot be decoded
@@ -109,7 +109,7 @@ def followed(
             progress(min(done / total, 0.99))
 
     for n, mark in enumerate(ordered):
-        model = _model(film, facts, mark, marks[0])
+        model = _model(film, facts, mark, ordered[0])
         last = ordered[n + 1].frame if n + 1 < len(ordered) else mark.frame + MOST_FRAMES
         first = ordered[n - 1].frame if n else max(mark.frame - MOST_FRAMES, 0)
         forth = told(grey_frames(film, facts, mark.frame + 1, last - mark.frame))

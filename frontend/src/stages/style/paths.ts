@@ -51,7 +51,7 @@ export function boxWithCorner(box: Box, across: Point, to: Point, size: { width:
   })
 }
 
-/** Marks with this one, in the place of the one that was at its time. The first stays the first: sizes are told against it. */
+/** Marks with this one, in the place of the one that was at its time. */
 export function withMark(marks: readonly Mark[], mark: Mark): Mark[] {
   return marks.some(({ at_ms }) => at_ms === mark.at_ms)
     ? marks.map((each) => (each.at_ms === mark.at_ms ? mark : each))

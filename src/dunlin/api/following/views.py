@@ -35,7 +35,7 @@ class MarkView(BaseModel):
 
 
 class FollowRequest(BaseModel):
-    """What is followed for a caption. Sizes are told against the first mark."""
+    """What is followed for a caption. Sizes are told against the earliest mark."""
 
     model_config = ConfigDict(extra="forbid")
 

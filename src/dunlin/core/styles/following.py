@@ -44,7 +44,7 @@ class Seen:
     """The middle of the box, in parts of the picture's width and height."""
     y: float
     scale: float
-    """How large it is against the mark that it was first marked by."""
+    """How large it is against the earliest mark."""
     turn: float
     """Degrees clockwise, as the picture has it."""
     sure: float
@@ -77,7 +77,7 @@ def joined(marks: Sequence[Mark], found: Mapping[int, Sequence[Seen]]) -> Path:
     At a mark it is where the hand has put it. Between two, it goes over from what is seen from the one to what is seen from
     the other; where only one of them sees it, that one counts; and where neither does, it goes in even steps.
 
-    :param marks: in the order of their frames; sizes are told against the first that was put
+    :param marks: in the order of their frames; sizes are told against the first
     :param found: what was seen from a mark, by its frame, in the order of frames, with the mark's own among them; from one
         mark at most to the next
     """

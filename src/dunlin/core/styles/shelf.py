@@ -32,7 +32,6 @@ __all__ = [
     "families_to_choose",
     "family_files",
     "font_file",
-    "is_added",
     "is_there",
     "kept_by_fonts",
     "runs_of",
@@ -211,11 +210,6 @@ def take_added(families: Mapping[str, Mapping[str, Path]]) -> bool:
 def ships(family: str) -> bool:
     """Whether a family of a name ships, however that is written."""
     return family.casefold() in {name.casefold() for name in (LATIN, f"{LATIN} Black", *_shipped())}
-
-
-def is_added(family: str) -> bool:
-    """Whether a family was added."""
-    return family in _added
 
 
 def is_there(family: str) -> bool:
