@@ -115,7 +115,7 @@ def placements(draw: st.DrawFn) -> Placement | None:
     return None if place == Placement() else place
 
 
-cases = st.sampled_from([None, None, "upper", "lower", "sentence"])
+cases = st.sampled_from([None, None, "written", "upper", "lower", "sentence"])
 extras = st.sampled_from(
     [(), (), (("webvtt:id", "intro"),), (("ass:layer", "1"), ("webvtt:id", "2"))]
 )

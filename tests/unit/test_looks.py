@@ -277,3 +277,9 @@ def test_a_shape_has_a_frame_and_words_have_no_shape() -> None:
 def test_lines_without_words_are_laid_out_in_every_family(text: str) -> None:
     style = replace(STYLES["house"], font="Oswald")
     assert plain_text(wrapped(spans_of(text), style, Script(640, 360))) == text
+
+
+def test_a_caption_as_it_is_written_is_so_in_a_style_of_capitals() -> None:
+    capitals = replace(HOUSE, case="upper")
+    for case, shown in ((None, "LOW WATER"), ("written", "Low water"), ("lower", "low water")):
+        assert shown in event_lines(caption("Low water", case=case), capitals, PICTURE, RATE)

@@ -2083,7 +2083,7 @@ export interface components {
              */
             locked: boolean;
             /** Case */
-            case?: ("upper" | "lower" | "sentence") | null;
+            case?: ("written" | "upper" | "lower" | "sentence") | null;
             /** Made */
             made?: string | null;
             look?: components["schemas"]["Look"] | null;
@@ -2109,7 +2109,7 @@ export interface components {
             /** Locked */
             locked: boolean;
             /** Case */
-            case: ("upper" | "lower" | "sentence") | null;
+            case: ("written" | "upper" | "lower" | "sentence") | null;
             look: components["schemas"]["Look"] | null;
             /** Shown */
             shown: components["schemas"]["Span"][] | null;
@@ -2138,7 +2138,7 @@ export interface components {
             spec_id?: string | null;
             shape?: components["schemas"]["ShapeChoice"] | null;
             /** Case */
-            case?: ("upper" | "lower" | "sentence") | null;
+            case?: ("written" | "upper" | "lower" | "sentence") | null;
             /**
              * Keep
              * @default true
@@ -2188,7 +2188,7 @@ export interface components {
             /** Locked */
             locked?: boolean;
             /** Case */
-            case?: ("upper" | "lower" | "sentence") | null;
+            case?: ("written" | "upper" | "lower" | "sentence") | null;
             /** Made */
             made?: string | null;
             look?: components["schemas"]["Look"] | null;
@@ -2851,7 +2851,7 @@ export interface components {
             /** Line Spacing */
             line_spacing?: number | null;
             /** Case */
-            case?: ("upper" | "lower" | "sentence") | null;
+            case?: ("written" | "upper" | "lower" | "sentence") | null;
             /** Colour */
             colour?: string | null;
             /** Opacity */
@@ -3030,7 +3030,7 @@ export interface components {
             spec_id?: string | null;
             shape?: components["schemas"]["ShapeChoice"] | null;
             /** Case */
-            case?: ("upper" | "lower" | "sentence") | null;
+            case?: ("written" | "upper" | "lower" | "sentence") | null;
             /**
              * Keep
              * @default true

@@ -73,13 +73,14 @@ export class CaptionOverlay {
       while (this.wanted) {
         const { repaint, resize } = this.wanted
         this.wanted = null
-        if (repaint) {
-          await this.fetchFonts(this.script)
-          await this.renderer.renderer.setTrack(this.script)
+        if (repaint) await this.fetchFonts(this.script)
+        // The worker takes one after the other: what is drawn waits for the lines there, not for a word that they came.
+        const taken = repaint ? this.renderer.renderer.setTrack(this.script) : null
+        if (this.moment) {
+          if (resize) await this.renderer.resize(true)
+          await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...this.moment }, repaint)
         }
-        if (!this.moment) continue
-        if (resize) await this.renderer.resize(true)
-        await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...this.moment }, repaint)
+        await taken
       }
     } finally {
       // In the same breath as the last look at what is wanted, or something asked for would be missed.

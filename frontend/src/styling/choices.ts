@@ -77,10 +77,10 @@ export function useChoices() {
         { digit: '1', name: t('styling.case.upper'), on: false, take: () => styling.letters((text) => text.toLocaleUpperCase(language)) },
         { digit: '2', name: t('styling.case.lower'), on: false, take: () => styling.letters((text) => text.toLocaleLowerCase(language)) },
       ]
-    return ([null, 'upper', 'lower', 'sentence'] as const).map((value, index) => ({
+    return (['written', 'upper', 'lower', 'sentence'] as const).map((value, index) => ({
       digit: String(index),
-      name: t(`styling.case.${value ?? 'written'}`),
-      on: all((caption) => (caption.case ?? null) === value),
+      name: t(`styling.case.${value}`),
+      on: all((caption) => (caption.case ?? 'written') === value),
       take: () => styling.change(() => ({ case: value })),
     }))
   })

@@ -238,6 +238,22 @@ def test_the_standard_s_reader_sees_what_was_written(name: str, tmp_path: Path) 
     assert size == pytest.approx(STYLES["house"].size, abs=0.005)
 
 
+@pytest.mark.parametrize("name", ["imsc", "ebu-tt-d"])
+def test_the_standard_s_reader_sees_the_size_of_a_style(tmp_path: Path, name: str) -> None:
+    look = Look(font="Noto Sans", size=0.1, outline=0.004, shadow=0.003, line_spacing=0.9)
+    caption = Caption("a", 0, 1500, spans_of("Low water"), style="Sign")
+    data = written(Document((caption,), "en", (), {"Sign": look}), FORMATS[name], Context())
+    assert GRAMMARS[name].validate(etree.fromstring(data)), GRAMMARS[name].error_log
+    file = tmp_path / "x.ttml"
+    file.write_bytes(data)
+    found = judged(file)
+    assert found["problems"] == []
+    [moment] = [one for one in found["moments"] if one["ms"] == 0]
+    [piece] = [piece for one in moment["paragraphs"] for piece in one["pieces"]]
+    # The em of Noto Sans is 1 of the 1.362 from its ascent to its descent.
+    assert piece["size"] == pytest.approx(0.1 / 1.362, abs=0.0001)
+
+
 def test_the_standard_s_reader_and_ours_see_the_same_in_a_foreign_file(tmp_path: Path) -> None:
     inner = (
         '<p xml:id="a" begin="1s" end="5s">kept <span begin="1s" end="2s">then</span>'

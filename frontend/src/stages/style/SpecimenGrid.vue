@@ -46,6 +46,12 @@ const cells = computed(() =>
   })),
 )
 
+/** The renderer, which takes a while to begin: as long as what it is to draw takes to come. */
+function renderer(): CaptionOverlay | null {
+  if (canvas.value) overlay ??= new CaptionOverlay(canvas.value, track.scriptHead)
+  return overlay
+}
+
 async function draw() {
   if (!track.id || !roomSize.width.value) return
   const found = await answered(
@@ -57,10 +63,10 @@ async function draw() {
   names.value = found.names
   await nextTick()
   if (!canvas.value || !found.names.length) return
-  overlay ??= new CaptionOverlay(canvas.value, found.script)
-  await overlay.put(found.script, [])
-  await overlay.resized()
-  await overlay.show({ mediaTime: 1, ...size.value })
+  const drawing = renderer()!
+  await drawing.put(found.script, [])
+  await drawing.resized()
+  await drawing.show({ mediaTime: 1, ...size.value })
   if (canvas.value) canvas.value.dataset.drawn = String(found.names.length)
 }
 // A renderer keeps the fonts it was given: another one begins, on a canvas of its own.
@@ -73,7 +79,10 @@ watch(
   { flush: 'post' },
 )
 watchDebounced([() => props.by, () => props.inFonts, () => fonts.families, columns, () => track.id], () => void draw(), { debounce: 20 })
-onMounted(() => void draw())
+onMounted(() => {
+  renderer()
+  void draw()
+})
 watch(size, async () => {
   await nextTick()
   await overlay?.resized()

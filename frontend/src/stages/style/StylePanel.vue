@@ -109,7 +109,7 @@ function choose(value: Destination) {
       <PropertyRow :label="t('style.row.spacing')" :properties="['letter_spacing', 'line_spacing']">
         <NumberField property="letter_spacing" /><NumberField property="line_spacing" />
       </PropertyRow>
-      <PropertyRow :label="t('style.row.case')" :properties="['case']"><ChoiceField property="case" :options="options([null, ...CASES], 'case')" /></PropertyRow>
+      <PropertyRow :label="t('style.row.case')" :properties="['case']"><ChoiceField property="case" :options="options(CASES, 'case')" /></PropertyRow>
       <PropertyRow :label="t('style.row.marks')" :properties="['underline', 'strike']"><MarkField property="underline" /><MarkField property="strike" /></PropertyRow>
 
       </template>

@@ -15,9 +15,9 @@ const LEAST = 0.01
 
 const within = (value: number, least: number, most: number) => Math.min(Math.max(value, least), most)
 
-/** A box as the server takes it: its middle in the picture, its sides no longer than that. */
+/** A box as the server takes it: its middle in the picture, its sides no longer than that, turned by less than once around. */
 export const inPicture = ({ x, y, width, height, turn }: Box): Box => ({
-  x: within(x, 0, 1), y: within(y, 0, 1), width: within(width, LEAST, 1), height: within(height, LEAST, 1), turn,
+  x: within(x, 0, 1), y: within(y, 0, 1), width: within(width, LEAST, 1), height: within(height, LEAST, 1), turn: turn % 360,
 })
 
 /** A box as a frame on the picture, in its pixels. */

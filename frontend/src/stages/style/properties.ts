@@ -56,7 +56,7 @@ const OF_CAPTIONS = new Set<Property>([
 export const PLACE = ['anchor', 'align', 'x', 'y', 'width', 'vertical'] as const
 
 export const WEIGHTS = [400, 700, 900] as const
-export const CASES = ['upper', 'lower', 'sentence'] as const
+export const CASES = ['written', 'upper', 'lower', 'sentence'] as const
 export const ENTRANCES = ['cut', 'fade', 'rise', 'grow', 'wipe', 'type'] as const
 
 export const ofWords = (property: Property) => !OF_CAPTIONS.has(property)

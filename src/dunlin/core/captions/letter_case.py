@@ -30,7 +30,7 @@ def in_case(spans: tuple[Span, ...], case: Case | None) -> tuple[Span, ...]:
     In sentence case a sentence begins with a capital; what is written in capitals throughout is
     brought down first, and otherwise names keep theirs.
     """
-    return spans if case is None else _CASES[case](spans)
+    return spans if case is None or case == "written" else _CASES[case](spans)
 
 
 def _each(change: Callable[[str], str]) -> Callable[[Sequence[Span]], tuple[Span, ...]]:

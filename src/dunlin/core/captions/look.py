@@ -25,8 +25,8 @@ __all__ = [
     "stored_look",
 ]
 
-Case: TypeAlias = Literal["upper", "lower", "sentence"]
-"""How letters are shown, whatever case they are written in."""
+Case: TypeAlias = Literal["written", "upper", "lower", "sentence"]
+"""How letters are shown: as they are written, or in a case whatever they are written in."""
 
 Weight: TypeAlias = Literal[400, 700, 900]
 """Regular, bold or black, as CSS counts."""

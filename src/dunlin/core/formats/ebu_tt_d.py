@@ -1,7 +1,10 @@
 """TTML as EBU-TT-D (EBU Tech 3380) has it, for distribution over the internet."""
 
+from dataclasses import replace
+
 from dunlin.core.formats.model import Context, Document, Holds, Oddity
 from dunlin.core.formats.ttml_reading import looks_like_ttml, read_ttml
+from dunlin.core.formats.ttml_styles import STYLES_OF_EBU_TT_D
 from dunlin.core.formats.ttml_writing import Dialect, written_ttml
 
 __all__ = ["ENDINGS", "HOLDS", "NAME", "TITLE", "read", "recognises", "write"]
@@ -10,9 +13,10 @@ NAME, TITLE, ENDINGS = "ebu-tt-d", "TTML (EBU-TT-D)", (".xml", ".ttml")
 HOLDS = Holds(
     frozenset({
         "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths",
-        "vertical", "speakers", "voices", "languages", "language", "overlap", "lines",
+        "vertical", "speakers", "voices", "languages", "language", "overlap", "lines", "styles",
     }),
     counts_frames=True,
+    styles=STYLES_OF_EBU_TT_D,
     family="ttml",
 )  # fmt: skip
 
@@ -45,7 +49,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
     kept = [
         (name, value) for name, value in document.extras if "urn:ebu:tt:distribution" not in value
     ]
-    return Document(document.captions, document.language, tuple(kept)), oddities
+    return replace(document, extras=tuple(kept)), oddities
 
 
 def write(document: Document, context: Context) -> bytes:

@@ -2,6 +2,7 @@
 
 from dunlin.core.formats.model import Context, Document, Holds, Oddity
 from dunlin.core.formats.ttml_reading import looks_like_ttml, read_ttml
+from dunlin.core.formats.ttml_styles import STYLES_OF_IMSC
 from dunlin.core.formats.ttml_writing import Dialect, written_ttml
 
 __all__ = ["ENDINGS", "HOLDS", "NAME", "TITLE", "read", "recognises", "write"]
@@ -10,9 +11,10 @@ NAME, TITLE, ENDINGS = "imsc", "TTML (IMSC 1.1 Text)", (".ttml", ".dfxp", ".xml"
 HOLDS = Holds(
     frozenset({
         "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths",
-        "vertical", "speakers", "voices", "languages", "language", "ruby", "overlap", "lines",
+        "vertical", "speakers", "voices", "languages", "language", "ruby", "overlap", "lines", "styles",
     }),
     counts_frames=True,
+    styles=STYLES_OF_IMSC,
     family="ttml",
 )  # fmt: skip
 
@@ -31,7 +33,7 @@ _DIALECT = Dialect(
         ("tts:textAlign", "center"),
     ),
     ruby=True,
-    outlines=True,
+    edges=True,
 )
 
 

@@ -5,9 +5,11 @@ from dataclasses import dataclass, replace
 
 from dunlin.core.captions.flatten import flattened, overlapping
 from dunlin.core.captions.letter_case import as_shown
+from dunlin.core.captions.look import Look, said_by
 from dunlin.core.captions.model import Caption, Extras, Placement, Span, joined
 from dunlin.core.formats.model import Document, Feature, Format, Holds
-from dunlin.core.formats.told_by_words import told_by_words
+from dunlin.core.formats.told_by_words import look_said, told_by_words
+from dunlin.core.styles.model import STYLES
 from dunlin.core.timecode import FrameRate, first_frame_from, start_of_frame
 
 __all__ = ["Loss", "losses", "reduced"]
@@ -17,7 +19,7 @@ __all__ = ["Loss", "losses", "reduced"]
 class Loss:
     """What is lost, the ids of the captions that have it, and what writing does about it.
 
-    `what` is a feature, or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are
+    `what` is a feature, a part of the look (`fonts`, `edges`, `grounds`, `margins`, `turns`, `windows`, `motion`, `layers`), or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are
     rounded, brought to the nearest, written with others, or replaced. `done` is `drop`, `flatten` where overlapping captions are
     stacked, `join` where lines become one, `write` where letters are written as they are shown, `round`, `nearest` or `replace`.
     """
@@ -52,13 +54,27 @@ _HAS: dict[Feature, Callable[[Caption], bool]] = {
     "vertical": _placed(lambda place: place.vertical is not None),
     "styles": lambda caption: caption.style is not None,
     "lines": lambda caption: "\n" in caption.text,
-    "case": lambda caption: caption.case is not None,
-    "looks": lambda caption: (
-        not caption.is_shape
-        and (caption.look is not None or any(span.look for span in caption.spans))
-    ),
+    "case": lambda caption: caption.case not in (None, "written"),
     "shapes": lambda caption: caption.is_shape,
 }
+_LOOKS: dict[str, frozenset[str]] = {
+    "fonts": frozenset({
+        "font", "size", "stretch", "letter_spacing", "line_spacing", "strike",
+    }),
+    "edges": frozenset({
+        "outline", "outline_colour", "outline_opacity", "outline_softness", "shadow", "shadow_colour", "shadow_opacity",
+        "shadow_direction", "shadow_softness", "depth",
+    }),
+    "grounds": frozenset({
+        "opacity", "background_opacity", "background_shape", "background_padding", "background_corners",
+    }),
+    "margins": frozenset({"margin", "side_margin"}),
+    "turns": frozenset({"turn", "tilt_x", "tilt_y"}),
+    "windows": frozenset({"window"}),
+    "motion": frozenset({"comes", "goes", "moments"}),
+    "layers": frozenset({"layer"}),
+}  # fmt: skip
+"""What of a look no words can tell, by what people call it."""
 _DONE = {"overlap": "flatten", "lines": "join", "case": "write", "milliseconds": "round",
          "exact-colours": "nearest", "characters": "replace",
          "spellings": "spell"}  # fmt: skip
@@ -70,6 +86,7 @@ def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
     :param rate: frame rate, for formats that count frames
     """
     holds = format_.HOLDS
+    lost_looks = [] if "looks" in holds.features else _lost_looks(document, holds)
     document = _as_held(document, holds)
     captions = document.captions
     found: list[tuple[str, Iterable[str]]] = [
@@ -77,6 +94,7 @@ def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
         for feature, has in _HAS.items()
         if feature not in holds.features
     ]
+    found += lost_looks
     captions = _without_lost_shapes(captions, holds)
     if "overlap" not in holds.features:
         found.append(("overlap", overlapping(captions)))
@@ -116,12 +134,46 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     language = document.language if "language" in holds.features else None
     extras = _own(document.extras, family)
     if "looks" not in holds.features:
-        return Document(captions, language, extras)
+        return Document(captions, language, extras, document.styles if holds.styles else {})
     return replace(document, captions=captions, language=language, extras=extras)
 
 
 def _as_held(document: Document, holds: Holds) -> Document:
-    return document if "looks" in holds.features else told_by_words(document)
+    return document if "looks" in holds.features else told_by_words(document, holds.styles)
+
+
+def _lost_looks(document: Document, holds: Holds) -> list[tuple[str, Iterable[str]]]:
+    """Ids of captions by what of their look neither words nor the styles of a format tell."""
+    lost: dict[str, list[str]] = {group: [] for group in _LOOKS}
+    for caption in document.captions:
+        if caption.is_shape:
+            continue
+        said = _unsaid(caption, document, holds)
+        for span in caption.spans:
+            if span.look:
+                said |= {
+                    name for name, value in said_by(span.look).items() if _is_seen(name, value)
+                }
+        for group, names in _LOOKS.items():
+            if said & names:
+                lost[group].append(caption.id)
+    return list(lost.items())
+
+
+def _unsaid(caption: Caption, document: Document, holds: Holds) -> set[str]:
+    """Names of what a caption's whole look says, without what a style of the format does."""
+    if not document.styles and caption.look is None:
+        return set()
+    said = look_said(caption, document)
+    kept = holds.styles.kept(Look(**said)) if holds.styles else None
+    there = {name for name, value in said.items() if _is_seen(name, value)}
+    return there - said_by(kept).keys() if kept else there
+
+
+def _is_seen(name: str, value: object) -> bool:
+    """Whether something looks otherwise than where nothing is said."""
+    is_nothing = value in (0, "cut") and not name.endswith("opacity")
+    return not is_nothing and value != getattr(STYLES["house"], name)
 
 
 def _without_lost_shapes(captions: tuple[Caption, ...], holds: Holds) -> tuple[Caption, ...]:

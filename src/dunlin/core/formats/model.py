@@ -6,6 +6,7 @@ from typing import Literal, Protocol, TypeAlias, runtime_checkable
 
 from dunlin.core.captions.look import Look
 from dunlin.core.captions.model import Caption, Extras
+from dunlin.core.formats.named_styles import NamedStyles
 from dunlin.core.messages import Message, Told
 from dunlin.core.timecode import FrameRate
 
@@ -109,6 +110,8 @@ class Holds:
     """Characters of a document that there is no code for, and how they are written with others."""
     counts_frames: bool = False
     """Whether times in a file may be in frames of a rate that it does not say."""
+    styles: NamedStyles | None = None
+    """What styles of captions can say, where there are some but no looks."""
     family: str = ""
     """Name that begins the keys of what this format keeps; its own, if it says none."""
 

@@ -5,40 +5,63 @@ from dataclasses import replace
 from typing import Any
 
 from dunlin.core.captions.look import Look, said_by
-from dunlin.core.captions.model import Caption, Placement, Span, joined, with_extra
+from dunlin.core.captions.model import Caption, Placement, Span, joined
 from dunlin.core.formats.model import Document
-from dunlin.core.styles.model import STYLES
+from dunlin.core.formats.named_styles import NamedStyles, StyleNames
 
-__all__ = ["told_by_words"]
+__all__ = ["look_said", "told_by_words"]
 
 _CARRIED = (
-    "italic", "underline", "weight", "colour", "background", "anchor", "align", "x", "y", "width", "vertical",
+    "italic", "underline", "weight", "colour", "background", "anchor", "align", "x", "y", "width", "vertical", "case",
 )  # fmt: skip
 """What of a look words and places can tell without it."""
 _WHITE = "#FFFFFF"
 _BOLD = 600
 
 
-def told_by_words(document: Document) -> Document:
+def told_by_words(document: Document, styles: NamedStyles | None = None) -> Document:
     """A document whose words say themselves that they are italic, underlined, in a colour or on a background, and whose
     captions say where they stand, where their style or their look does.
 
     What is bold is told of captions whose style or look is bolder than the style of all others; where all are bold, none
     is told apart.
+
+    :param styles: of a format that has some: what they keep of a caption's whole look is in a style that the caption names,
+        and not told by its words; without them captions keep the names of their styles, and what they say of their look
+        beyond words
     """
+    captions = document.captions
     usual = document.styles.get(document.style or "")
     is_bold = usual is None or usual.weight is None or usual.weight >= _BOLD
-    if not document.styles and all(caption.look is None for caption in document.captions):
-        return document
-    captions = tuple(
-        _told(caption, _said(caption, document, usual), is_bold) for caption in document.captions
-    )
-    return replace(document, captions=captions)
+    if not document.styles and all(each.look is None for each in captions):
+        bare = not styles or all(each.style is None for each in captions)
+        without = captions if bare else tuple(replace(each, style=None) for each in captions)
+        return replace(document, captions=without)
+    names = StyleNames(styles) if styles else None
+
+    def told(caption: Caption) -> Caption:
+        if caption.is_shape:
+            return caption
+        said = look_said(caption, document)
+        name, kept = None, Look()
+        if styles and names and (found := styles.kept(Look(**said))):
+            kept = found
+            name = names.name_of(kept, _name_of(caption, document))
+        said = {key: value for key, value in said.items() if getattr(kept, key) is None}
+        bold = not is_bold and said.get("weight", 0) >= _BOLD
+        worded = _told(caption, said, bold)
+        return replace(worded, style=name) if styles else worded
+
+    captions = tuple(map(told, captions))
+    if names is None:
+        return replace(document, captions=captions)
+    return replace(document, captions=captions, styles=names.looks, style=None, speakers={})
 
 
-def _said(caption: Caption, document: Document, usual: Look | None) -> dict[str, Any]:
+def look_said(caption: Caption, document: Document) -> dict[str, Any]:
     """What a caption's style, its speaker's and its own look say, each over those before it."""
     styles = document.styles
+    usual = styles.get(document.style or "")
     style = styles.get(caption.style, usual) if caption.style else usual
     speaker = styles.get(document.speakers.get(caption.speaker or "", ""))
     said: dict[str, Any] = {}
@@ -48,35 +71,24 @@ def _said(caption: Caption, document: Document, usual: Look | None) -> dict[str,
     return said
 
 
-def _told(caption: Caption, said: dict[str, Any], is_usually_bold: bool) -> Caption:
-    if not said or caption.is_shape:
+def _name_of(caption: Caption, document: Document) -> str:
+    """The name of the style that says most of a caption's look, among those it has."""
+    speaker = document.speakers.get(caption.speaker or "")
+    named = caption.style if caption.style in document.styles else None
+    return named or speaker or document.style or "Style"
+
+
+def _told(caption: Caption, said: dict[str, Any], bold: bool) -> Caption:
+    if not said:
         return caption
     look = replace(caption.look, **dict.fromkeys(_CARRIED)) if caption.look else None
-    extras = caption.extras
-    if edge := _edge(said):
-        extras = with_extra(extras, "ttml:outline", edge)
-    bold = not is_usually_bold and said.get("weight", 0) >= _BOLD
     return replace(
         caption,
         spans=joined(_span(span, said, bold) for span in caption.spans),
         placement=caption.placement or _place(said),
+        case=caption.case or said.get("case"),
         look=look if look and said_by(look) else None,
-        extras=extras,
     )
-
-
-_SIZE = STYLES["house"].size
-_THICKEST = 10
-
-
-def _edge(said: dict[str, Any]) -> str | None:
-    """An outline as IMSC has it: its colour, and its width in parts of a hundred of the letters' size, ten at the most
-    (IMSC 1.1, 7.8.4.8)."""
-    width = said.get("outline")
-    if not width:
-        return None
-    share = min(round(width / said.get("size", _SIZE) * 100, 2), _THICKEST)
-    return f"{said.get('outline_colour', STYLES['house'].outline_colour)} {share:g}%"
 
 
 def _place(said: dict[str, Any]) -> Placement | None:

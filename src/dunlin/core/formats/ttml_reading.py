@@ -13,6 +13,8 @@ from lxml import etree
 from dunlin.core.captions.model import Caption, Extras, Placement, Span, joined
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.model import Context, Document, FormatError, Oddity
+from dunlin.core.formats.named_styles import StyleNames, name_of_token
+from dunlin.core.formats.ttml_styles import STYLES_OF_IMSC, look_of_attributes
 from dunlin.core.formats.ttml_values import LINE_BREAK, clock_of, collapsed, colour_of, two_lengths
 from dunlin.core.formats.voices import with_speaker
 from dunlin.core.messages import Message, message
@@ -74,7 +76,7 @@ def _document(reader: "_Reader", root: Any) -> tuple[Document, list[Oddity]]:
     reader.tell_sizes()
     ordered, oddities = put_in_order(captions, reader.oddities)
     ordered = tuple(replace(caption, id=numbered(n)) for n, caption in enumerate(ordered))
-    return Document(ordered, reader.language, reader.kept_head()), oddities
+    return Document(ordered, reader.language, reader.kept_head(), reader.names.looks), oddities
 
 
 def _parsed(data: bytes, context: Context, oddities: list[Oddity]) -> Any:
@@ -162,6 +164,7 @@ class _Reader:
         self.regions: dict[str, dict[str, str]] = {}
         self.speakers: dict[str, str] = {}
         self.sized = 0
+        self.names = StyleNames(STYLES_OF_IMSC)
         if head is not None:
             self._read_head(head)
 
@@ -311,9 +314,11 @@ class _Reader:
         spans = joined(
             replace(s, language=None if s.language == self.language else s.language) for s in spans
         )
+        look, told = look_of_attributes(styled.style)
         caption = Caption(
-            "c", begin, finish, spans, speaker, self._placement(styled), None,
-            self._caption_extras(p, styled),
+            "c", begin, finish, spans, speaker, self._placement(styled),
+            self.names.name_of(look, self._style_saying(p, told)) if told else None,
+            self._caption_extras(styled, told),
         )  # fmt: skip
         yield p.sourceline, mended_times(caption, lambda message: self._odd(p, message))
 
@@ -406,8 +411,15 @@ class _Reader:
                 place = replace(place, x=round(x, 4), y=round(y, 4), width=round(width, 4))
         return None if place == Placement() else place
 
-    def _caption_extras(self, p: Any, styled: _Styled) -> Extras:
-        other = {key: value for key, value in styled.style.items() if key in _KEPT_STYLES}
+    def _style_saying(self, p: Any, told: set[str]) -> str:
+        """The name of the style that an element is in which says some of this, the last of several."""
+        ids = p.get("style", "").split()[:_MOST_STYLES]
+        saying = [id_ for id_ in ids if self.styles.get(id_, {}).keys() & told]
+        return name_of_token(saying[-1]) if saying else "Style"
+
+    def _caption_extras(self, styled: _Styled, told: set[str]) -> Extras:
+        kept_here = _KEPT_STYLES - told
+        other = {key: value for key, value in styled.style.items() if key in kept_here}
         kept = [("ttml:style", json.dumps(other, sort_keys=True))] if other else []
         if styled.region in self.regions:
             kept.append(("ttml:region", styled.region))

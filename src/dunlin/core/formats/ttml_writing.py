@@ -9,9 +9,12 @@ from xml.sax.saxutils import escape, quoteattr
 
 from pydantic import TypeAdapter, ValidationError
 
+from dunlin.core.captions.look import Look
 from dunlin.core.captions.model import Caption, Placement, Span, extra
 from dunlin.core.formats.model import Document
+from dunlin.core.formats.named_styles import token_of_name
 from dunlin.core.formats.ttml_reading import DEFAULT_BOX, keeps_of_region
+from dunlin.core.formats.ttml_styles import attributes_of_look
 from dunlin.core.text.direction import base_direction
 from dunlin.core.timecode import clock
 
@@ -30,7 +33,6 @@ _IMSC_STYLES = {"fillLineGap"}
 _SAID = TypeAdapter(dict[str, dict[str, str]])
 # Names that are sure to be no other element's: captions are called c1, styles s1, speakers a1.
 _NAME = re.compile(r"(?![acs]\d)[A-Za-z_][\w.-]{0,60}", re.ASCII)
-_EDGE = re.compile(r"#[0-9A-Fa-f]{6} [\d.]{1,6}%")
 # XML 1.0 has no place for these, not even escaped.
 _NO_XML = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 
@@ -47,8 +49,8 @@ class Dialect:
     """What the head says about the file."""
     base_style: tuple[tuple[str, str], ...]
     ruby: bool
-    outlines: bool = False
-    """Whether letters can have an edge."""
+    edges: bool = False
+    """Whether letters can have an outline and a shadow."""
 
 
 class _Sheet:
@@ -110,6 +112,7 @@ def written_ttml(document: Document, dialect: Dialect) -> bytes:
         *([f"<{p}metadata>{metadata}{agents}</{p}metadata>"] if metadata or agents else []),
         f"<{p}styling>",
         f'<{p}style xml:id="s0"{_written(dialect.base_style)}/>',
+        *(_named_style(name, look, dialect) for name, look in document.styles.items()),
         *(f'<{p}style xml:id="{id_}"{_written(found)}/>' for found, id_ in sheet.styles.items()),
         f"</{p}styling>",
         f"<{p}layout>",
@@ -128,6 +131,12 @@ def written_ttml(document: Document, dialect: Dialect) -> bytes:
 
 def _written(attributes: Iterable[tuple[str, str]]) -> str:
     return "".join(f" {name}={quoteattr(value)}" for name, value in attributes)
+
+
+def _named_style(name: str, look: Look, dialect: Dialect) -> str:
+    attributes = attributes_of_look(look, with_edges=dialect.edges)
+    said = _written((f"tts:{key}", value) for key, value in attributes.items())
+    return f'<{dialect.prefix}style xml:id="{token_of_name(name)}"{said}/>'
 
 
 def _text(text: str) -> str:
@@ -192,13 +201,12 @@ def _paragraph(
     style: list[tuple[str, str]] = [("tts:textAlign", align)] if align != "center" else []
     if base_direction(caption.text, language) == "rtl":
         style += [("tts:direction", "rtl"), ("tts:unicodeBidi", "embed")]
-    kept = _kept_styles(caption)
-    style += kept
-    edge = extra(caption.extras, "ttml:outline") if caption.extras and dialect.outlines else None
-    if edge and _EDGE.fullmatch(edge) and "tts:textOutline" not in dict(kept):
-        style.append(("tts:textOutline", edge))
+    style += _kept_styles(caption)
+    named = [token_of_name(caption.style)] if caption.style else []
     if style:
-        attributes.append(("style", sheet.style(tuple(style))))
+        named.append(sheet.style(tuple(style)))
+    if named:
+        attributes.append(("style", " ".join(named)))
     if caption.speaker:
         attributes.append(("ttm:agent", sheet.agent(caption.speaker)))
     inner = "".join(_span(span, sheet, dialect) for span in caption.spans)

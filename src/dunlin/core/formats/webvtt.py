@@ -4,11 +4,18 @@ import re
 from dataclasses import dataclass, field, replace
 
 from dunlin.core.captions.bounds import one_line
+from dunlin.core.captions.look import Look
 from dunlin.core.captions.model import Caption, Extras, extra, with_extra
 from dunlin.core.formats import webvtt_settings as cue_settings
 from dunlin.core.formats.cues import mended_times, numbered, put_in_order, read_timing
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Holds, Oddity
+from dunlin.core.formats.webvtt_styles import (
+    STYLES_OF_WEBVTT,
+    in_styles,
+    looks_of_classes,
+    style_rules,
+)
 from dunlin.core.formats.webvtt_text import (
     ClassNames,
     class_names,
@@ -25,8 +32,8 @@ from dunlin.core.timecode import clock
 NAME, TITLE, ENDINGS = "webvtt", "WebVTT", (".vtt",)
 HOLDS = Holds(frozenset({
     "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths", "vertical",
-    "speakers", "voices", "languages", "language", "ruby", "overlap", "lines",
-}))  # fmt: skip
+    "speakers", "voices", "languages", "language", "ruby", "overlap", "lines", "styles",
+}), styles=STYLES_OF_WEBVTT)  # fmt: skip
 
 _BEGINS = {"styles": "STYLE", "regions": "REGION", "notes": "NOTE"}
 """What is kept of a file besides its head, and the word that its blocks begin with."""
@@ -69,7 +76,7 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             (found[1] for line in lines[1:at] if (found := _LANGUAGE.fullmatch(line))), None
         )
         blocks.head = [head[1] or "", *said]
-    classes = class_styles(())
+    classes, looks = class_styles(()), looks_of_classes(())
     captions: list[tuple[int, Caption]] = []
     while at < count:
         if not lines[at]:
@@ -80,7 +87,8 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
             before = len(blocks.styles)
             at = _between_cues(lines, at, blocks, oddities)
             if len(blocks.styles) > before:
-                classes = class_styles(blocks.styles)
+                looks = looks_of_classes(blocks.styles)
+                classes = class_styles(blocks.styles, looks)
             continue
         line = at + 1
 
@@ -107,8 +115,11 @@ def read(data: bytes, context: Context) -> tuple[Document, list[Oddity]]:
         captions.append((line, mended_times(caption, odd)))
     if not captions and head is None:
         raise FormatError(message("formats.no-webvtt"), 1)
+    styles: dict[str, Look] = {}
+    if looks:
+        captions, styles, blocks.styles = in_styles(captions, looks, blocks.styles)
     ordered, oddities = put_in_order(captions, oddities)
-    return Document(ordered, language, _file_extras(blocks)), oddities
+    return Document(ordered, language, _file_extras(blocks), styles), oddities
 
 
 def _head_end(lines: list[str]) -> int:
@@ -162,6 +173,8 @@ def write(document: Document, context: Context) -> bytes:
     blocks = ["\n".join([f"WEBVTT {first}" if first else "WEBVTT", *more, ""])]
     styles = needed_styles(kept["styles"], document.captions)
     blocks += [f"{text}\n" for text in (styles, kept["regions"]) if text]
+    if rules := style_rules(document.styles):
+        blocks.append(rules)
     names = class_names(class_styles([styles]))
     if colours := style_block(document.captions, names):
         blocks.append(colours)

@@ -2,17 +2,19 @@
 
 import html
 import re
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Container, Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 from dunlin.core.captions.model import Caption, Span, extra, joined, with_extra
 from dunlin.core.formats.cues import without_blank_lines
+from dunlin.core.formats.named_styles import token_of_name
 from dunlin.core.formats.tags import Tag, simple_tags, spans_from_tags
 from dunlin.core.formats.voices import with_speaker
 from dunlin.core.messages import Message
 
 __all__ = [
+    "STANDARD_COLOURS",
     "ClassStyle",
     "class_styles",
     "cue_payload",
@@ -24,6 +26,8 @@ __all__ = [
 # The standard's default classes (WebVTT 1, 5.1).
 _COLOURS = {"white": "#FFFFFF", "lime": "#00FF00", "cyan": "#00FFFF", "red": "#FF0000",
             "yellow": "#FFFF00", "magenta": "#FF00FF", "blue": "#0000FF", "black": "#000000"}  # fmt: skip
+STANDARD_COLOURS = tuple(_COLOURS)
+"""Names of classes that are colours wherever they stand."""
 _KNOWN = ("", "c", "v", "lang", "ruby", "rt")
 _RULE = re.compile(r"::cue\(\s*\.([\w-]+)\s*\)\s*\{([^}]*)\}")
 _SELECTOR = re.compile(r"([^{}]+)\{[^}]*\}")
@@ -53,14 +57,17 @@ _DEFAULT = {name: ClassStyle(colour=value) for name, value in _COLOURS.items()} 
 _CLASS_OF = {style: name for name, style in _DEFAULT.items()}
 
 
-def class_styles(blocks: Iterable[str]) -> Mapping[str, ClassStyle]:
-    """Classes by name: the standard's own, and those that a file's STYLE blocks give a colour."""
+def class_styles(blocks: Iterable[str], looks: Container[str] = ()) -> Mapping[str, ClassStyle]:
+    """Classes by name: the standard's own, and those that a file's STYLE blocks give a colour.
+
+    :param looks: classes that say more than a colour, and are not among them
+    """
     found = {}
     for block in blocks:
         for name, body in _RULE.findall(block):
             declared = {key: value.upper() for key, value in _DECLARED.findall(body)}
             background = declared.get("background-color") or declared.get("background")
-            if declared:
+            if declared and name not in looks:
                 found[name] = ClassStyle(declared.get("color"), background)
     return _DEFAULT | found if found else _DEFAULT
 
@@ -138,6 +145,8 @@ def cue_payload(caption: Caption, names: ClassNames) -> str:
         text = _escaped(spans[0].text)
     else:
         text = _tagged(spans, caption.speaker if voices else None, names)
+    if caption.style and text.strip():
+        text = f"<c.{token_of_name(caption.style)}>{text}</c>"
     if caption.speaker and not voices:
         text = f"<v {_escaped(' '.join(caption.speaker.split()))}>{text}"
     return without_blank_lines(text)

@@ -12,7 +12,14 @@ from dunlin.core.styles.model import Style, Weight, bolder
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.shelf import LATIN, Run, font_file, runs_of
 
-__all__ = ["EMOJI_SIZE", "line_width", "surely_fitting", "surely_fitting_in_any_face", "text_width"]
+__all__ = [
+    "EMOJI_SIZE",
+    "line_in_ems",
+    "line_width",
+    "surely_fitting",
+    "surely_fitting_in_any_face",
+    "text_width",
+]
 
 
 _CLUSTER = regex.compile(r"\X")
@@ -126,6 +133,13 @@ def _font(family: str, weight: Weight, italic: bool) -> uharfbuzz.Font:
 @cache
 def _font_in(file: Path) -> uharfbuzz.Font:
     return uharfbuzz.Font(uharfbuzz.Face(file.read_bytes()))
+
+
+def line_in_ems(family: str) -> float:
+    """The height of a line from ascent to descent, which is a style's size, against the size that CSS and TTML mean by
+    one: the em of the font."""
+    font = _font(family, 400, italic=False)
+    return _line_units(family, 400, italic=False) / int(font.face.upem)
 
 
 def _line_units(family: str, weight: Weight, italic: bool) -> int:

@@ -40,7 +40,7 @@ class Style:
     stretch: float = 1.0
     letter_spacing: float = 0.0
     line_spacing: float = 1.0
-    case: Case | None = None
+    case: Case = "written"
 
     colour: str = "#FFFFFF"
     opacity: float = 1.0
