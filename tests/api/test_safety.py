@@ -1,3 +1,4 @@
+import re
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing
@@ -192,3 +193,10 @@ def _never_fails(operation) -> None:
         )
 
     answered()
+
+
+def test_files_whose_names_tell_their_content_are_asked_for_once(client: TestClient) -> None:
+    page = client.get("/")
+    assert page.headers["cache-control"] == "no-cache"
+    [script] = re.findall(r'<script [^>]*src="(/assets/[^"]+)"', page.text)
+    assert client.get(script).headers["cache-control"] == "public, max-age=31536000, immutable"

@@ -2,6 +2,7 @@
 
 import tempfile
 from collections.abc import Iterator
+from itertools import count
 from pathlib import Path
 from typing import Any
 
@@ -53,27 +54,40 @@ def downloads(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return tmp_path_factory.mktemp("downloads")
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def browser(downloads: Path) -> Iterator[webdriver.Chrome]:
     browser = open_browser(downloads)
     yield browser
     browser.quit()
 
 
+# A tab is a process: a new one has all of the page to compile anew, and one that goes through some sixty pages has no
+# room left for the memory that each gave its caption renderer.
+_TESTS_A_TAB = 8
+
+
+@pytest.fixture(scope="session")
+def tests_begun() -> Iterator[int]:
+    return count()
+
+
 @pytest.fixture
 def page(
-    request: pytest.FixtureRequest, browser: webdriver.Chrome, server: Server
+    request: pytest.FixtureRequest,
+    browser: webdriver.Chrome,
+    server: Server,
+    tests_begun: Iterator[int],
 ) -> Iterator[Page]:
-    """A tab of the test's own; on a failure its picture is kept."""
-    before = browser.current_window_handle
-    browser.switch_to.new_window("tab")
-    tab = browser.current_window_handle
-    browser.switch_to.window(before)
-    browser.close()
+    """A window that remembers nothing; on a failure its picture is kept."""
+    if next(tests_begun) % _TESTS_A_TAB == 0:
+        browser.switch_to.new_window("tab")
+    for other in set(browser.window_handles) - {tab := browser.current_window_handle}:
+        browser.switch_to.window(other)
+        browser.close()
     browser.switch_to.window(tab)
     resize(browser, 1280, 800)
     browser.get(f"{server.url}/dunlin.svg")
-    browser.execute_script("localStorage.clear()")
+    browser.execute_script("localStorage.clear(); sessionStorage.clear()")
     page = Page(browser, server)
     yield page
     report = getattr(request.node, "report", None)

@@ -189,11 +189,20 @@ async def _storage_problem(request: Request, error: Exception) -> Response:
     return problem_answer(507 if fault.is_full else 503, fault.message, headers)
 
 
+class _NamedByContent(StaticFiles):
+    """Files whose names change with what is in them: a browser that has one never asks for it again."""
+
+    def file_response(self, *args: Any, **kwargs: Any) -> Response:
+        answer = super().file_response(*args, **kwargs)
+        answer.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return answer
+
+
 def _serve_page(app: FastAPI) -> None:
     """The built page: its files by name, and itself for every address of its own."""
     if not (_PAGE / "index.html").is_file():
         return
-    app.mount("/assets", StaticFiles(directory=_PAGE / "assets"), name="assets")
+    app.mount("/assets", _NamedByContent(directory=_PAGE / "assets"), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> FileResponse:

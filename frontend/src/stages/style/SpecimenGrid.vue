@@ -47,8 +47,8 @@ const cells = computed(() =>
 )
 
 /** The renderer, which takes a while to begin: as long as what it is to draw takes to come. */
-function renderer(): CaptionOverlay | null {
-  if (canvas.value) overlay ??= new CaptionOverlay(canvas.value, track.scriptHead)
+function renderer(script: string): CaptionOverlay | null {
+  if (canvas.value && script) overlay ??= new CaptionOverlay(canvas.value, script)
   return overlay
 }
 
@@ -63,7 +63,7 @@ async function draw() {
   names.value = found.names
   await nextTick()
   if (!canvas.value || !found.names.length) return
-  const drawing = renderer()!
+  const drawing = renderer(found.script)!
   await drawing.put(found.script, [])
   await drawing.resized()
   await drawing.show({ mediaTime: 1, ...size.value })
@@ -80,7 +80,7 @@ watch(
 )
 watchDebounced([() => props.by, () => props.inFonts, () => fonts.families, columns, () => track.id], () => void draw(), { debounce: 20 })
 onMounted(() => {
-  renderer()
+  renderer(track.scriptHead)
   void draw()
 })
 watch(size, async () => {
@@ -110,7 +110,7 @@ onFrame(() => {
     <div v-for="cell in cells" :key="cell.name" class="place" role="presentation" :style="cell.style">
       <slot :item="cell.name" :picture="{ height: `${HEIGHT}px`, backgroundImage: backdrop }" />
     </div>
-    <canvas v-show="names.length" :key="fonts.replaced" ref="canvas" class="drawn" :style="{ width: `${size.width}px`, height: `${size.height}px` }" data-specimens />
+    <canvas :key="fonts.replaced" ref="canvas" class="drawn" :style="{ width: `${size.width}px`, height: `${size.height}px` }" data-specimens />
   </div>
 </template>
 
