@@ -180,6 +180,17 @@ def test_captions_are_moved_and_sized_by_keys_and_the_next_is_a_key_away(
     stored_when(page, styled, lambda c: c["placement"], "the last to be moved", 2)
 
 
+def test_a_caption_that_keys_go_to_is_seen_at_rest(page: Page, project: dict[str, Any]) -> None:
+    open_style(page, project)
+    first, second = captions(page, project)[:2]
+    page.press("Alt+ARROW_DOWN")
+    page.find(f"[data-card='{second['id']}'].current")
+    page.find(f"[data-overlay='{(second['in_ms'] + second['out_ms']) // 2 // 40 * 40}']")
+    page.press("Alt+ARROW_UP")
+    page.find(f"[data-card='{first['id']}'].current")
+    page.find(f"[data-overlay='{(first['in_ms'] + first['out_ms']) // 2 // 40 * 40}']")
+
+
 def test_esc_gives_a_drag_up(page: Page, styled) -> None:
     before = page.script(NUMBERS)
     drag(page, FRAME, 50, -100, let_go=False)

@@ -64,12 +64,13 @@ onBeforeUnmount(() => {
   looks.words = null
 })
 
-/** What is selected is seen as it is at rest, neither coming nor going: the film goes to the middle of its time. */
+/** What is selected is seen as it is at rest, neither coming nor going: the film goes to the middle of its time. On its first frame,
+ * where keys go to it, it is still to come. */
 watch(
   [() => selection.currentId, () => track.loaded],
   () => {
     const caption = selection.current
-    if (caption && !player.playing && (player.timeMs < caption.in_ms || player.timeMs >= caption.out_ms)) player.place(snap((caption.in_ms + caption.out_ms) / 2, project.rate))
+    if (caption && !player.playing && (player.timeMs <= caption.in_ms || player.timeMs >= caption.out_ms)) player.place(snap((caption.in_ms + caption.out_ms) / 2, project.rate))
   },
   { immediate: true },
 )
