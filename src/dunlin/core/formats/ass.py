@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
+from functools import cache
 from operator import itemgetter
 from typing import Any
 
@@ -298,11 +299,11 @@ def write(document: Document, context: Context) -> bytes:
     head = _head(document, context)
     script = _taken_apart(head, [])
     plain = sheet if document.style else replace(sheet, default=_PLAIN)
-    style_of = _styles_by_lines(plain, script)
+    set_in = _styles_by_lines(plain, script)
     beyond = [
         caption.id
         for caption in document.captions
-        if is_beyond_codes(caption, style_of(caption), _own(caption, script))
+        if is_beyond_codes(caption, *set_in(caption.style)[:2])
     ]
     if beyond or extra(document.extras, "ass:head") is None:
         # Those that were read and are as they were give way to each other as they did.
@@ -316,7 +317,7 @@ def write(document: Document, context: Context) -> bytes:
         if drawing := drawn.get(caption.id):
             lines += _drawn_events(caption, drawing)
         else:
-            lines.append(_event(caption, style_of(caption), script))
+            lines.append(_event(caption, *set_in(caption.style), script))
     if tail := extra(document.extras, "ass:tail"):
         lines += ["", tail]
     return ("\n".join(lines) + "\n").encode()
@@ -348,22 +349,25 @@ _PLAIN = replace(STYLES["house"], weight=400)
 """Of captions that nobody gave a style: not bold as the one that ships, so that bold words are told apart everywhere."""
 
 
-def _styles_by_lines(sheet: StyleSheet, script: _Script) -> Callable[[Caption], Style]:
-    """The style that a caption is set in; where the script's line says all of it, that of the line itself."""
-    found: dict[str | None, Style] = {}
+def _styles_by_lines(
+    sheet: StyleSheet, script: _Script
+) -> Callable[[str | None], tuple[Style, ScriptStyle, str]]:
+    """The style of captions that name one; that of the script, and what it is called there. Where the script's line says
+    all of the style, it is that of the line itself."""
 
-    def style_of(caption: Caption) -> Style:
-        name = caption.style
-        if name not in found:
-            line = _own(caption, script).style
-            # What it is called, and in which language words are, is nothing that is seen.
-            style = replace(
-                sheet.named_of(caption), id=line.id, name=line.name, language=line.language
-            )
-            found[name] = line if _is_said(style, line, script.picture) else style
-        return found[name]
+    # One name is that of thousands of captions.
+    @cache
+    def set_in(name: str | None) -> tuple[Style, ScriptStyle, str]:
+        called = name if name in script.styles else _DEFAULT
+        own = script.styles.get(called or _DEFAULT, _NO_STYLE)
+        line = own.style
+        # What it is called, and in which language words are, is nothing that is seen.
+        named = sheet.styles.get(name or "", sheet.default)
+        style = replace(named, id=line.id, name=line.name, language=line.language)
+        is_said = _is_said(style, line, script.picture)
+        return line if is_said else style, own, called or _DEFAULT
 
-    return style_of
+    return set_in
 
 
 def _is_said(style: Style, line: Style, picture: Picture) -> bool:
@@ -372,12 +376,6 @@ def _is_said(style: Style, line: Style, picture: Picture) -> bool:
         return True
     says_all = all(getattr(style, name) == getattr(line, name) for name in NOT_IN_LINES)
     return says_all and line_of_style("", style, picture) == line_of_style("", line, picture)
-
-
-def _own(caption: Caption, script: _Script) -> ScriptStyle:
-    """The style of a script that a caption is set in."""
-    usual = script.styles.get(_DEFAULT, _NO_STYLE)
-    return script.styles.get(caption.style or _DEFAULT, usual)
 
 
 def _head(document: Document, context: Context) -> list[str]:
@@ -462,22 +460,16 @@ def _drawn_events(caption: Caption, drawing: Drawing) -> list[str]:
     ]
 
 
-def _event(caption: Caption, style: Style, script: _Script) -> str:
-    name = caption.style if caption.style in script.styles else _DEFAULT
-    own = _own(caption, script)
-    fields: dict[str, str] = dict(_EVENT_EXTRAS)
-    if caption.extras:
-        fields = {
-            n: _field(extra(caption.extras, f"ass:{n}") or usual) for n, usual in _EVENT_EXTRAS
-        }
+def _event(caption: Caption, style: Style, own: ScriptStyle, name: str, script: _Script) -> str:
+    text = event_text(caption, style, own, script.styles, script.picture)
+    times, speaker = f"{_time(caption.in_ms)},{_time(caption.out_ms)}", _speaker(caption)
+    if not caption.extras and not caption.look:
+        return f"Dialogue: 0,{times},{name},{speaker},0,0,0,,{text}"
+    fields = {n: _field(extra(caption.extras, f"ass:{n}") or usual) for n, usual in _EVENT_EXTRAS}
     if caption.look:
         fields |= _margins(caption.look, own.style, script.picture)
     layer, left, right, vertical, effect = fields.values()
-    text = event_text(caption, style, own, script.styles, script.picture)
-    return (
-        f"Dialogue: {layer},{_time(caption.in_ms)},{_time(caption.out_ms)},{name},{_speaker(caption)},"
-        f"{left},{right},{vertical},{effect},{text}"
-    )
+    return f"Dialogue: {layer},{times},{name},{speaker},{left},{right},{vertical},{effect},{text}"
 
 
 def _margins(look: Look, style: Style, picture: Picture) -> dict[str, str]:
