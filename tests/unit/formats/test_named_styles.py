@@ -134,7 +134,15 @@ def test_a_class_of_whole_cues_is_a_style_and_others_are_given_back() -> None:
 
 
 def test_losses_of_looks_are_told_by_what_is_lost() -> None:
-    look = Look(font="Noto Sans Mono", size=0.09, outline=0.01, turn=5, comes="fade", case="upper")
+    look = Look(
+        font="Noto Sans Mono",
+        size=0.09,
+        stretch=0.8,
+        outline=0.01,
+        turn=5,
+        comes="fade",
+        case="upper",
+    )
     document = Document(
         (Caption("a", 0, 1000, (Span("Bell"),), style="Sign"), Caption("b", 2000, 3000, (Span("b"),))),
         "en", (), {"Sign": look},
@@ -143,8 +151,8 @@ def test_losses_of_looks_are_told_by_what_is_lost() -> None:
         name: {loss.what for loss in losses(document, FORMATS[name], RATE)}
         for name in ("srt", "webvtt", "imsc", "ebu-tt-d", "json")
     }
-    assert lost["srt"] == {"styles", "fonts", "edges", "turns", "motion", "case"}
-    assert lost["webvtt"] == lost["imsc"] == {"turns", "motion", "case"}
-    assert lost["ebu-tt-d"] == {"edges", "turns", "motion", "case"}
+    assert lost["srt"] == {"styles", "fonts", "letters", "edges", "turns", "motion", "case"}
+    assert lost["webvtt"] == lost["imsc"] == {"letters", "turns", "motion", "case"}
+    assert lost["ebu-tt-d"] == {"letters", "edges", "turns", "motion", "case"}
     assert lost["json"] == set()
     assert b"BELL" in written(document, FORMATS["webvtt"], CONTEXT)

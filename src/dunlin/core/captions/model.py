@@ -342,6 +342,15 @@ class Track:
         """The caption at a place in the order, or None beyond either end."""
         return self.by_id[self.order[index][1]] if 0 <= index < len(self.order) else None
 
+    def still_shown(self, index: int, reach: int) -> list[Caption]:
+        """The captions before one that go on beyond its in, the nearest first.
+
+        :param reach: how many places before it are looked at
+        """
+        in_ms, by_id = self.order[index][0], self.by_id
+        before = (by_id[id_] for _, id_ in reversed(self.order[max(index - reach, 0) : index]))
+        return [caption for caption in before if caption.out_ms > in_ms]
+
     def changed(self, removed: Iterable[str], put: Iterable[Caption]) -> "Track":
         """A track without the captions `removed`, and with those in `put` added or replaced."""
         removed, put = list(removed), list(put)

@@ -19,7 +19,7 @@ __all__ = ["Loss", "losses", "reduced"]
 class Loss:
     """What is lost, the ids of the captions that have it, and what writing does about it.
 
-    `what` is a feature, a part of the look (`fonts`, `edges`, `grounds`, `margins`, `turns`, `windows`, `motion`, `layers`), or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are
+    `what` is a feature, a part of the look (`fonts`, `letters`, `edges`, `grounds`, `margins`, `turns`, `windows`, `motion`, `layers`), or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are
     rounded, brought to the nearest, written with others, or replaced. `done` is `drop`, `flatten` where overlapping captions are
     stacked, `join` where lines become one, `write` where letters are written as they are shown, `round`, `nearest` or `replace`.
     """
@@ -58,9 +58,8 @@ _HAS: dict[Feature, Callable[[Caption], bool]] = {
     "shapes": lambda caption: caption.is_shape,
 }
 _LOOKS: dict[str, frozenset[str]] = {
-    "fonts": frozenset({
-        "font", "size", "stretch", "letter_spacing", "line_spacing", "strike",
-    }),
+    "fonts": frozenset({"font", "size"}),
+    "letters": frozenset({"stretch", "letter_spacing", "line_spacing", "strike"}),
     "edges": frozenset({
         "outline", "outline_colour", "outline_opacity", "outline_softness", "shadow", "shadow_colour", "shadow_opacity",
         "shadow_direction", "shadow_softness", "depth",

@@ -15,9 +15,9 @@ from dunlin.core.styles.motion import is_faded_only
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.wrapping import wrapped_caption
 
-__all__ = ["raised_by", "stands_by_margin"]
+__all__ = ["REACH", "raised_by", "stands_by_margin"]
 
-_REACH = 8
+REACH = 8
 """Captions before and behind one that are looked at; more do not meet on one screen."""
 
 
@@ -63,14 +63,13 @@ def _meets_any(track: Track, index: int, caption: Caption) -> bool:
     after = track.at(index + 1)
     if after and after.in_ms < caption.out_ms:
         return True
-    before = (track.at(at) for at in range(index - 1, max(index - _REACH, 0) - 1, -1))
-    return any(one.out_ms > caption.in_ms for one in before if one)
+    return bool(track.still_shown(index, REACH))
 
 
 def _meeting(track: Track, index: int, sheet: StyleSheet) -> list[_Standing]:
     """Captions that meet a caption, or one that meets it, at the same edge of the picture; in order, with itself."""
     own = sheet.style_of(track.by_id[track.order[index][1]])
-    around = range(max(index - _REACH, 0), min(index + _REACH + 1, len(track)))
+    around = range(max(index - REACH, 0), min(index + REACH + 1, len(track)))
     listed = [caption for at in around if (caption := track.at(at)) and caption.text.strip()]
     standing = [
         one

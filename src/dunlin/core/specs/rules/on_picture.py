@@ -12,7 +12,7 @@ from dunlin.core.styles.contrast import contrast_of
 from dunlin.core.styles.holding import Frame, covered_by, frame_of
 from dunlin.core.styles.model import Style, placement_of, style_of_words
 from dunlin.core.styles.picture import base_size
-from dunlin.core.styles.stacking import raised_by, stands_by_margin
+from dunlin.core.styles.stacking import REACH, raised_by, stands_by_margin
 
 __all__ = ["CONTRAST", "COVERING", "LETTER_SIZE", "OUTSIDE"]
 
@@ -20,8 +20,6 @@ _FEW_LINES = 6
 """So many lines of the usual size are on the picture wherever a margin puts them."""
 _TOUCHING = 2
 """Pixels that frames may share: letters do not fill theirs to the edge."""
-_REACH = 8
-"""Captions before one that are looked at; more are not on one screen."""
 
 
 def _frame(caption: Caption, place: Place, setting: Setting) -> Frame | None:
@@ -102,7 +100,7 @@ def _covering(setting: Setting) -> Check | None:
             return ()
         together = [
             one
-            for one in _shown_before(place)
+            for one in place.track.still_shown(place.index, REACH)
             if one.text.strip() and not _are_stacked(one, place.caption, setting)
         ]
         if not together:
@@ -122,14 +120,6 @@ def _are_stacked(one: Caption, other: Caption, setting: Setting) -> bool:
     """Whether two captions are given places beside each other when they are drawn."""
     first, second = setting.sheet.style_of(one), setting.sheet.style_of(other)
     return first.anchor == second.anchor and stands_by_margin(first) and stands_by_margin(second)
-
-
-def _shown_before(place: Place) -> Iterator[Caption]:
-    """Captions that came earlier and are still there."""
-    for at in range(place.index - 1, max(place.index - _REACH, 0) - 1, -1):
-        caption = place.track.at(at)
-        if caption and caption.out_ms > place.caption.in_ms:
-            yield caption
 
 
 def _shared(
