@@ -1,4 +1,4 @@
-import { effectScope } from 'vue'
+import { effectScope, nextTick } from 'vue'
 import { describe, expect, test, vi } from 'vitest'
 
 import type { CommandId } from '@/kit/commands/catalogue'
@@ -43,9 +43,25 @@ describe('keys', () => {
     await first
     expect(done).toEqual([])
     resolvers[1]!()
+    await vi.waitFor(() => expect(done).toEqual(['done']))
+    scope.stop()
+  })
+
+  test('wait for what the one before them brings, and those that come meanwhile for their turn', async () => {
+    const done: string[] = []
+    const scope = effectScope()
+    const add = (id: CommandId, run: () => void) => scope.run(() => useCommands([{ id, run }]))
+    // A part of the page that opens listens to keys once it is drawn.
+    add('stick', () => void nextTick(() => add('stick-follow', () => void done.push('followed'))))
+    add('style-words', () => void done.push('words'))
+    let there = () => {}
+    const arrival = keysWaitFor(new Promise<void>((resolve) => (there = resolve)))
+    dispatch(press('s'))
+    there()
     await Promise.resolve()
-    await Promise.resolve()
-    expect(done).toEqual(['done'])
+    dispatch(press('Enter'))
+    await arrival
+    await vi.waitFor(() => expect(done).toEqual(['followed']))
     scope.stop()
   })
 

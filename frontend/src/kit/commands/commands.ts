@@ -1,5 +1,5 @@
 /** What commands do, for as long as the views are there that do it; their keys are in the catalogue. */
-import { onScopeDispose, shallowReactive } from 'vue'
+import { nextTick, onScopeDispose, shallowReactive } from 'vue'
 
 import type { CommandId } from '@/kit/commands/catalogue'
 import { keyName, ownerOf, takesText } from '@/kit/commands/keys'
@@ -70,6 +70,7 @@ export function letGo(event: KeyboardEvent) {
 /** Keys pressed for what is still coming, in their order, and how much is. */
 const early: KeyboardEvent[] = []
 let coming = 0
+let catchingUp = false
 
 /** Keys that are pressed until something is there are meant for it, and wait. */
 export async function keysWaitFor(arrival: Promise<unknown>) {
@@ -78,14 +79,25 @@ export async function keysWaitFor(arrival: Promise<unknown>) {
     await arrival
   } finally {
     coming--
-    while (!coming && early.length) perform(early.shift()!)
+    await catchUp()
+  }
+}
+
+/** Does what the keys say that waited, each once what the one before it brought is there and listens to keys. */
+async function catchUp() {
+  if (catchingUp) return
+  catchingUp = true
+  try {
+    for (await nextTick(); !coming && early.length; await nextTick()) perform(early.shift()!)
+  } finally {
+    catchingUp = false
   }
 }
 
 /** Runs the command of a key press, and says whether there was one. */
 export function dispatch(event: KeyboardEvent): boolean {
   if (event.isComposing || event.defaultPrevented) return false
-  if (!coming || takesText(event.target)) return perform(event)
+  if ((!coming && !catchingUp) || takesText(event.target)) return perform(event)
   event.preventDefault()
   early.push(event)
   return true
