@@ -23,7 +23,9 @@ names = st.sampled_from(
 edged = st.builds(
     replace,
     looks,
-    font=st.sampled_from([None, "Noto Sans", "Kvill Hand"]),
+    font=st.sampled_from(
+        [None, "Noto Sans", "Kvill Hand", 'Kvill "Old"', "serif", "Kvill --> Pier", "Bell; Buoy"]
+    ),
     line_spacing=st.sampled_from([None, 0.9, 1.25]),
     strike=st.sampled_from([None, True, False]),
     colour=colours,

@@ -19,8 +19,8 @@ __all__ = ["Loss", "losses", "reduced"]
 class Loss:
     """What is lost, the ids of the captions that have it, and what writing does about it.
 
-    `what` is a feature, a part of the look (`fonts`, `letters`, `edges`, `grounds`, `margins`, `turns`, `windows`, `motion`, `layers`), or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are
-    rounded, brought to the nearest, written with others, or replaced. `done` is `drop`, `flatten` where overlapping captions are
+    `what` is a feature, a part of the look (`fonts`, `letters`, `edges`, `grounds`, `margins`, `turns`, `windows`, `motion`,
+    `layers`), or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are rounded, brought to the nearest, written with others, or replaced. `done` is `drop`, `flatten` where overlapping captions are
     stacked, `join` where lines become one, `write` where letters are written as they are shown, `round`, `nearest` or `replace`.
     """
 

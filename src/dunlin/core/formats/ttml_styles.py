@@ -3,13 +3,14 @@
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import replace
+from functools import lru_cache
 
 from dunlin.core.captions.look import Look, said_by
 from dunlin.core.formats.named_styles import NamedStyles, em_of, size_of
 from dunlin.core.formats.shades import colour_with, parted_colour, shade_at, with_shade
 from dunlin.core.styles.measuring import line_in_ems
 from dunlin.core.styles.model import STYLES
-from dunlin.core.styles.shelf import LATIN, is_there
+from dunlin.core.styles.shelf import LATIN, is_there, kept_by_fonts
 
 __all__ = ["STYLES_OF_EBU_TT_D", "STYLES_OF_IMSC", "attributes_of_look", "look_of_attributes"]
 
@@ -33,7 +34,7 @@ def attributes_of_look(look: Look, *, with_edges: bool) -> dict[str, str]:
     """
     em = em_of(look, _EM)
     found = {}
-    if look.font:
+    if look.font and _is_family(look.font):
         found["fontFamily"] = f'"{look.font}"'
     if look.size:
         found["fontSize"] = _percent(em / _EM)
@@ -74,7 +75,13 @@ def look_of_attributes(attributes: Mapping[str, str]) -> tuple[Look, set[str]]:
 def _read_family(look: Look, value: str) -> Look | None:
     found = _FAMILY.fullmatch(value)
     family = found[2].strip() if found else ""
-    return replace(look, font=family) if family and family not in _GENERIC else None
+    return replace(look, font=family) if _is_family(family) else None
+
+
+def _is_family(name: str) -> bool:
+    """Whether a name can stand in quotes, and is no kind of fonts."""
+    is_said = _FAMILY.fullmatch(name) is not None and name == name.strip()
+    return is_said and name not in _GENERIC
 
 
 def _read_size(look: Look, value: str) -> Look | None:
@@ -134,6 +141,9 @@ _READ: dict[str, Callable[[Look, str], Look | None]] = {
 
 
 def _kept_with(edges: bool) -> Callable[[Look], Look | None]:
+    # A file has a few looks, and tens of thousands of captions in them.
+    @kept_by_fonts
+    @lru_cache(1024)
     def kept(look: Look) -> Look | None:
         found, _ = look_of_attributes(attributes_of_look(look, with_edges=edges))
         return found if said_by(found) else None

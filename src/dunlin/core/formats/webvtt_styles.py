@@ -5,6 +5,7 @@ import re
 from collections import Counter
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import replace
+from functools import lru_cache
 
 from dunlin.core.captions.look import Look, said_by
 from dunlin.core.captions.model import Caption, Span, extra, joined, with_extra
@@ -19,7 +20,7 @@ from dunlin.core.formats.shades import colour_with, parted_colour, shade_at, wit
 from dunlin.core.formats.webvtt_text import STANDARD_COLOURS
 from dunlin.core.styles.measuring import line_in_ems
 from dunlin.core.styles.model import STYLES
-from dunlin.core.styles.shelf import LATIN, is_there
+from dunlin.core.styles.shelf import LATIN, is_there, kept_by_fonts
 
 __all__ = ["STYLES_OF_WEBVTT", "in_styles", "looks_of_classes", "style_rules"]
 
@@ -43,7 +44,7 @@ def _declared(look: Look) -> list[tuple[str, str]]:
     """What CSS says of a look."""
     em = em_of(look, _EM)
     found = []
-    if look.font:
+    if look.font and _is_family(look.font):
         found.append(("font-family", f'"{look.font}"'))
     if look.size:
         found.append(("font-size", f"{round(em / _EM * 100, 2):g}%"))
@@ -99,9 +100,14 @@ def _look(body: str) -> Look | None:
 
 def _read_family(look: Look, value: str) -> Look | None:
     found = _FAMILY.fullmatch(value)
-    if found is None or "\\" in value or found[2].strip().lower() in _GENERIC:
-        return None
-    return replace(look, font=found[2].strip())
+    family = found[2].strip() if found else ""
+    return replace(look, font=family) if _is_family(family) else None
+
+
+def _is_family(name: str) -> bool:
+    """Whether a name can stand in quotes, in a block that ends with an arrow, and is no kind of fonts."""
+    is_said = _FAMILY.fullmatch(name) is not None and "\\" not in name and "-->" not in name
+    return is_said and name == name.strip() and name.lower() not in _GENERIC
 
 
 # CSS Fonts 4, 2.1.3: those that each system has of its own.
@@ -193,6 +199,9 @@ _READ: dict[str, Callable[[Look, str], Look | None]] = {
 _ORDER = {"font-family": -2, "font-size": -1}
 
 
+# A file has a few looks, and tens of thousands of captions in them.
+@kept_by_fonts
+@lru_cache(1024)
 def _kept(look: Look) -> Look | None:
     found = _look(_body(look))
     return found if found and said_by(found).keys() - _WORDS_SAY else None
