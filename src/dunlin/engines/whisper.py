@@ -120,10 +120,26 @@ class Whisper:
         found = next((m for m in named if not m.is_broken), None)
         if found is None:
             return None
-        samples = sound.astype(np.float32) / 32768
-        *_, chances = opened(found).detect_language(samples)
-        spoken = {code: float(chance) for code, chance in chances if code not in _NOT_SPOKEN}
+        chances = _language_tokens(opened(found), sound)
+        spoken = {code: chance for code, chance in chances if code not in _NOT_SPOKEN}
         return {code: chance / sum(spoken.values()) for code, chance in spoken.items()}
+
+
+# Frames of the spectrum in a second, and in what the model hears at once.
+_FRAMES, _MOST_FRAMES = 100, 3000
+# Frames of nothing behind what is said, as the engine itself has them up to half a minute. So many tell languages apart as
+# surely, and take a third of the time.
+_NOTHING = 600
+
+
+def _language_tokens(model: WhisperModel, sound: Sound) -> list[tuple[str, float]]:
+    """Codes of languages and how likely each is, of the first half minute of a sound."""
+    frames = min(len(sound) * _FRAMES // SPEECH_RATE, _MOST_FRAMES)
+    spectrum = model.feature_extractor(sound.astype(np.float32) / 32768)[..., :frames]
+    behind = min(_NOTHING, _MOST_FRAMES - frames)
+    heard = model.encode(np.pad(spectrum, ((0, 0), (0, behind))))
+    (tokens,) = model.model.detect_language(heard)
+    return [(token.strip("<|>"), float(chance)) for token, chance in tokens]
 
 
 def _again(
