@@ -358,14 +358,14 @@ def _styles_by_lines(
     # One name is that of thousands of captions.
     @cache
     def set_in(name: str | None) -> tuple[Style, ScriptStyle, str]:
-        called = name if name in script.styles else _DEFAULT
-        own = script.styles.get(called or _DEFAULT, _NO_STYLE)
+        called = _DEFAULT if name is None or name not in script.styles else name
+        own = script.styles.get(called, _NO_STYLE)
         line = own.style
         # What it is called, and in which language words are, is nothing that is seen.
         named = sheet.styles.get(name or "", sheet.default)
         style = replace(named, id=line.id, name=line.name, language=line.language)
         is_said = _is_said(style, line, script.picture)
-        return line if is_said else style, own, called or _DEFAULT
+        return line if is_said else style, own, called
 
     return set_in
 

@@ -1,14 +1,15 @@
 """What a format cannot hold: told before writing, and taken out for it."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
+from functools import cache
 
 from dunlin.core.captions.flatten import flattened, overlapping
 from dunlin.core.captions.letter_case import as_shown
 from dunlin.core.captions.look import Look, said_by
 from dunlin.core.captions.model import Caption, Extras, Placement, Span, joined
 from dunlin.core.formats.model import Document, Feature, Format, Holds
-from dunlin.core.formats.told_by_words import look_said, told_by_words
+from dunlin.core.formats.told_by_words import looks_said, told_by_words
 from dunlin.core.styles.model import STYLES
 from dunlin.core.timecode import FrameRate, first_frame_from, start_of_frame
 
@@ -144,29 +145,31 @@ def _as_held(document: Document, holds: Holds) -> Document:
 def _lost_looks(document: Document, holds: Holds) -> list[tuple[str, Iterable[str]]]:
     """Ids of captions by what of their look neither words nor the styles of a format tell."""
     lost: dict[str, list[str]] = {group: [] for group in _LOOKS}
+    said_by_all = looks_said(document)
+
+    # A track has a few looks, and thousands of captions in them.
+    @cache
+    def unsaid(style: str | None, speaker: str | None, look: Look | None) -> frozenset[str]:
+        """Names of what a whole look says, without what a style of the format does."""
+        said = said_by_all(style, speaker, look)
+        kept = holds.styles.kept(Look(**said)) if holds.styles else None
+        there = _seen(said)
+        return there - said_by(kept).keys() if kept else there
+
     for caption in document.captions:
         if caption.is_shape:
             continue
-        said = _unsaid(caption, document, holds)
-        for span in caption.spans:
-            if span.look:
-                said |= {
-                    name for name, value in said_by(span.look).items() if _is_seen(name, value)
-                }
-        for group, names in _LOOKS.items():
+        said = unsaid(caption.style, caption.speaker, caption.look)
+        said = said.union(*(_seen(said_by(span.look)) for span in caption.spans if span.look))
+        for group, names in _LOOKS.items() if said else ():
             if said & names:
                 lost[group].append(caption.id)
     return list(lost.items())
 
 
-def _unsaid(caption: Caption, document: Document, holds: Holds) -> set[str]:
-    """Names of what a caption's whole look says, without what a style of the format does."""
-    if not document.styles and caption.look is None:
-        return set()
-    said = look_said(caption, document)
-    kept = holds.styles.kept(Look(**said)) if holds.styles else None
-    there = {name for name, value in said.items() if _is_seen(name, value)}
-    return there - said_by(kept).keys() if kept else there
+def _seen(said: Mapping[str, object]) -> frozenset[str]:
+    """Names of what is said that looks otherwise than where nothing is said."""
+    return frozenset(name for name, value in said.items() if _is_seen(name, value))
 
 
 def _is_seen(name: str, value: object) -> bool:

@@ -9,7 +9,15 @@ from dunlin.core.captions.look import Look
 from dunlin.core.styles.measuring import line_in_ems
 from dunlin.core.styles.shelf import LATIN, is_there
 
-__all__ = ["NamedStyles", "StyleNames", "em_of", "name_of_token", "size_of", "token_of_name"]
+__all__ = [
+    "NamedStyles",
+    "StyleNames",
+    "em_of",
+    "line_of",
+    "name_of_token",
+    "size_of",
+    "token_of_name",
+]
 
 # What may stand in a name of XML (Namespaces in XML 1.0, `NCName`), which is also one that a class can have.
 _OUTSIDE = re.compile(
@@ -68,14 +76,15 @@ def em_of(look: Look, usual: float) -> float:
 
     :param usual: of a look that says none
     """
-    return look.size / _line(look) if look.size else usual
+    return look.size / line_of(look) if look.size else usual
 
 
 def size_of(em: float, look: Look) -> float:
     """The size that a look has whose letters are of this size to CSS and TTML."""
-    return round(em * _line(look), 6)
+    return round(em * line_of(look), 6)
 
 
-def _line(look: Look) -> float:
+def line_of(look: Look) -> float:
+    """The height of a look's line from ascent to descent, in ems of its font or of the one that stands in for it."""
     family = look.font or LATIN
     return line_in_ems(family if is_there(family) else LATIN)

@@ -8,8 +8,10 @@ from dataclasses import replace
 from dunlin.core.captions.look import Look
 from dunlin.core.styles.model import STYLES
 
-__all__ = ["colour_with", "parted_colour", "shade_at", "with_shade"]
+__all__ = ["WIDEST", "colour_with", "parted_colour", "shade_at", "with_shade"]
 
+WIDEST = 0.2
+"""Part of the picture's height that an edge or a shadow of a look can be wide."""
 _HOUSE = STYLES["house"]
 _COLOUR = re.compile("#([0-9A-Fa-f]{6})([0-9A-Fa-f]{2})?")
 

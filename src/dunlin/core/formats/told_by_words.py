@@ -1,7 +1,9 @@
 """What styles and captions say of their looks, told by the words themselves: for formats that have no looks, but emphasis,
 colours, backgrounds and places."""
 
+from collections.abc import Callable
 from dataclasses import replace
+from functools import cache
 from typing import Any
 
 from dunlin.core.captions.look import Look, said_by
@@ -9,7 +11,7 @@ from dunlin.core.captions.model import Caption, Placement, Span, joined
 from dunlin.core.formats.model import Document
 from dunlin.core.formats.named_styles import NamedStyles, StyleNames
 
-__all__ = ["look_said", "told_by_words"]
+__all__ = ["looks_said", "told_by_words"]
 
 _CARRIED = (
     "italic", "underline", "weight", "colour", "background", "anchor", "align", "x", "y", "width", "vertical", "case",
@@ -38,16 +40,25 @@ def told_by_words(document: Document, styles: NamedStyles | None = None) -> Docu
         without = captions if bare else tuple(replace(each, style=None) for each in captions)
         return replace(document, captions=without)
     names = StyleNames(styles) if styles else None
+    said_by_all = looks_said(document)
+
+    # A track has a few looks, and thousands of captions in them.
+    @cache
+    def parted(
+        style: str | None, speaker: str | None, look: Look | None
+    ) -> tuple[dict[str, Any], str | None]:
+        """What words have to say of a look, and the name of the style that says the rest."""
+        said = said_by_all(style, speaker, look)
+        kept = styles.kept(Look(**said)) if styles else None
+        if names is None or kept is None:
+            return said, None
+        left = {key: value for key, value in said.items() if getattr(kept, key) is None}
+        return left, names.name_of(kept, _name_of(style, speaker, document))
 
     def told(caption: Caption) -> Caption:
         if caption.is_shape:
             return caption
-        said = look_said(caption, document)
-        name, kept = None, Look()
-        if styles and names and (found := styles.kept(Look(**said))):
-            kept = found
-            name = names.name_of(kept, _name_of(caption, document))
-        said = {key: value for key, value in said.items() if getattr(kept, key) is None}
+        said, name = parted(caption.style, caption.speaker, caption.look)
         bold = not is_bold and said.get("weight", 0) >= _BOLD
         worded = _told(caption, said, bold)
         return replace(worded, style=name) if styles else worded
@@ -58,24 +69,31 @@ def told_by_words(document: Document, styles: NamedStyles | None = None) -> Docu
     return replace(document, captions=captions, styles=names.looks, style=None, speakers={})
 
 
-def look_said(caption: Caption, document: Document) -> dict[str, Any]:
-    """What a caption's style, its speaker's and its own look say, each over those before it."""
+def looks_said(
+    document: Document,
+) -> Callable[[str | None, str | None, Look | None], dict[str, Any]]:
+    """What the style of a name, that of a speaker and a caption's own look say, each over those before it."""
     styles = document.styles
     usual = styles.get(document.style or "")
-    style = styles.get(caption.style, usual) if caption.style else usual
-    speaker = styles.get(document.speakers.get(caption.speaker or "", ""))
-    said: dict[str, Any] = {}
-    for look in (style, speaker, caption.look):
-        if look:
-            said |= said_by(look)
+
+    @cache
+    def said(style: str | None, speaker: str | None, look: Look | None) -> dict[str, Any]:
+        named = styles.get(style, usual) if style else usual
+        own = styles.get(document.speakers.get(speaker or "", ""))
+        return {
+            name: value
+            for each in (named, own, look)
+            if each
+            for name, value in said_by(each).items()
+        }
+
     return said
 
 
-def _name_of(caption: Caption, document: Document) -> str:
+def _name_of(style: str | None, speaker: str | None, document: Document) -> str:
     """The name of the style that says most of a caption's look, among those it has."""
-    speaker = document.speakers.get(caption.speaker or "")
-    named = caption.style if caption.style in document.styles else None
-    return named or speaker or document.style or "Style"
+    named = style if style in document.styles else None
+    return named or document.speakers.get(speaker or "") or document.style or "Style"
 
 
 def _told(caption: Caption, said: dict[str, Any], bold: bool) -> Caption:

@@ -6,11 +6,10 @@ from dataclasses import replace
 from functools import lru_cache
 
 from dunlin.core.captions.look import Look, said_by
-from dunlin.core.formats.named_styles import NamedStyles, em_of, size_of
-from dunlin.core.formats.shades import colour_with, parted_colour, shade_at, with_shade
-from dunlin.core.styles.measuring import line_in_ems
+from dunlin.core.formats.named_styles import NamedStyles, em_of, line_of, size_of
+from dunlin.core.formats.shades import WIDEST, colour_with, parted_colour, shade_at, with_shade
 from dunlin.core.styles.model import STYLES
-from dunlin.core.styles.shelf import LATIN, is_there, kept_by_fonts
+from dunlin.core.styles.shelf import kept_by_fonts
 
 __all__ = ["STYLES_OF_EBU_TT_D", "STYLES_OF_IMSC", "attributes_of_look", "look_of_attributes"]
 
@@ -39,7 +38,7 @@ def attributes_of_look(look: Look, *, with_edges: bool) -> dict[str, str]:
     if look.size:
         found["fontSize"] = _percent(em / _EM)
     if look.line_spacing:
-        found["lineHeight"] = _percent(look.line_spacing * _line(look))
+        found["lineHeight"] = _percent(look.line_spacing * line_of(look))
     if with_edges and look.outline:
         colour = colour_with(look.outline_colour or _HOUSE.outline_colour, look.outline_opacity)
         width = min(look.outline / em, _WIDEST_OUTLINE / 100)
@@ -53,10 +52,6 @@ def attributes_of_look(look: Look, *, with_edges: bool) -> dict[str, str]:
 
 def _percent(part: float) -> str:
     return f"{round(part * 100, 2) or 0:g}%"
-
-
-def _line(look: Look) -> float:
-    return line_in_ems(look.font if look.font and is_there(look.font) else LATIN)
 
 
 def look_of_attributes(attributes: Mapping[str, str]) -> tuple[Look, set[str]]:
@@ -92,14 +87,14 @@ def _read_size(look: Look, value: str) -> Look | None:
 
 def _read_height(look: Look, value: str) -> Look | None:
     part = _part(value)
-    spacing = round(part / _line(look), 4) if part is not None else 0
+    spacing = round(part / line_of(look), 4) if part is not None else 0
     return replace(look, line_spacing=spacing) if 0.1 <= spacing <= 5 else None
 
 
 def _read_outline(look: Look, value: str) -> Look | None:
     colour, _, width = value.rpartition(" ")
     parted, part = parted_colour(colour), _part(width)
-    if parted is None or part is None or not 0 < part * em_of(look, _EM) <= _WIDEST:
+    if parted is None or part is None or not 0 < part * em_of(look, _EM) <= WIDEST:
         return None
     return replace(
         look,
@@ -116,13 +111,9 @@ def _read_shadow(look: Look, value: str) -> Look | None:
     if parted_colour(colour) is None or len(far) != len(lengths) or len(far) not in (2, 3):
         return None
     right, down, softness = (*far, 0.0)[:3]
-    if max(abs(right), abs(down)) * 1.5 > _WIDEST or not 0 <= softness <= _WIDEST:
+    if max(abs(right), abs(down)) * 1.5 > WIDEST or not 0 <= softness <= WIDEST:
         return None
     return with_shade(look, right, down, softness, colour)
-
-
-_WIDEST = 0.2
-"""Part of the picture's height that an edge or a shadow of a look can be wide."""
 
 
 def _part(value: str) -> float | None:

@@ -12,15 +12,15 @@ from dunlin.core.captions.model import Caption, Span, extra, joined, with_extra
 from dunlin.core.formats.named_styles import (
     NamedStyles,
     em_of,
+    line_of,
     name_of_token,
     size_of,
     token_of_name,
 )
-from dunlin.core.formats.shades import colour_with, parted_colour, shade_at, with_shade
+from dunlin.core.formats.shades import WIDEST, colour_with, parted_colour, shade_at, with_shade
 from dunlin.core.formats.webvtt_text import STANDARD_COLOURS
-from dunlin.core.styles.measuring import line_in_ems
 from dunlin.core.styles.model import STYLES
-from dunlin.core.styles.shelf import LATIN, is_there, kept_by_fonts
+from dunlin.core.styles.shelf import kept_by_fonts
 
 __all__ = ["STYLES_OF_WEBVTT", "in_styles", "looks_of_classes", "style_rules"]
 
@@ -49,7 +49,7 @@ def _declared(look: Look) -> list[tuple[str, str]]:
     if look.size:
         found.append(("font-size", f"{round(em / _EM * 100, 2):g}%"))
     if look.line_spacing:
-        found.append(("line-height", f"{round(look.line_spacing * _line(look), 3):g}"))
+        found.append(("line-height", f"{round(look.line_spacing * line_of(look), 3):g}"))
     if look.strike:
         found.append(("text-decoration", "line-through"))
     if look.colour:
@@ -80,10 +80,6 @@ def _shadow(look: Look, em: float) -> list[str]:
 
 def _em(length: float) -> str:
     return f"{round(length, 4) or 0:g}em"
-
-
-def _line(look: Look) -> float:
-    return line_in_ems(look.font if look.font and is_there(look.font) else LATIN)
 
 
 def _look(body: str) -> Look | None:
@@ -122,7 +118,7 @@ def _read_size(look: Look, value: str) -> Look | None:
 
 def _read_height(look: Look, value: str) -> Look | None:
     try:
-        spacing = round(float(value) / _line(look), 4)
+        spacing = round(float(value) / line_of(look), 4)
     except ValueError:
         return None
     return replace(look, line_spacing=spacing) if 0.1 <= spacing <= 5 else None
@@ -154,7 +150,7 @@ def _read_shades(look: Look, value: str) -> Look | None:
     em = em_of(look, _EM)
     around, beside = shades[: len(_EIGHT)], shades[len(_EIGHT) :]
     width = max(abs(right) for right, *_ in around)
-    if _is_outline(around, width) and width * em <= _WIDEST:
+    if _is_outline(around, width) and width * em <= WIDEST:
         parted = parted_colour(around[0][3])
         if parted is None:
             return None
@@ -169,13 +165,9 @@ def _read_shades(look: Look, value: str) -> Look | None:
     if not beside:
         return look
     (right, down, softness, colour), *more = beside
-    if more or max(math.hypot(right, down), softness) * em > _WIDEST:
+    if more or max(math.hypot(right, down), softness) * em > WIDEST:
         return None
     return with_shade(look, right * em, down * em, softness * em, colour)
-
-
-_WIDEST = 0.2
-"""Part of the picture's height that an edge or a shadow of a look can be wide."""
 
 
 def _is_outline(shades: Sequence[tuple[float, float, float, str]], width: float) -> bool:
