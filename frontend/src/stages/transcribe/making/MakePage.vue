@@ -9,7 +9,7 @@ import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { goTo } from '@/router'
-import { useCommands } from '@/kit/commands/commands'
+import { keysWaitFor, useCommands } from '@/kit/commands/commands'
 import { shortClock } from '@/kit/time'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
@@ -45,15 +45,19 @@ const current = ref<number | null>(null)
 const list = ref<{ scrollToIndex: (index: number) => void } | null>(null)
 const spec = computed(() => project.specs.find((one) => one.id === making.specId) ?? track.spec)
 
-onMounted(async () => {
+onMounted(() => {
+  making.begin()
+  void keysWaitFor(looked())
+})
+async function looked() {
   await transcript.closed()
   await track.settled()
-  void making.look()
-})
+  await making.look()
+}
 watch([() => making.way, () => making.shape, () => making.letters, () => making.keep, () => making.specId, () => track.captions, () => project.words], () => void making.look(), { deep: 1 })
 
 async function accept() {
-  if (!changes.value || making.busy) return
+  if (!changes.value || making.busy || making.outdated) return
   if (await making.accept()) await goTo('time')
 }
 
@@ -83,7 +87,7 @@ function ticked(change: number, taken: boolean) {
 
 const chosen = () => current.value !== null
 useCommands([
-  { id: 'make-accept', run: () => void accept(), enabled: () => changes.value },
+  { id: 'make-accept', run: () => void accept(), enabled: () => changes.value && !making.outdated },
   { id: 'make-next', run: () => go(1) },
   { id: 'make-before', run: () => go(-1) },
   { id: 'make-choose', run: () => making.choose(current.value!, !isTaken(current.value)), enabled: chosen },
@@ -157,7 +161,7 @@ useCommands([
           <li v-if="!making.preview.rules.length" class="fine">{{ t('meter.fine', { spec: spec?.name }) }}</li>
         </ul>
         <div class="line">
-          <v-btn color="primary" variant="flat" :disabled="!changes || making.busy" data-accept-captions @click="accept">{{ figures.made || !figures.gone ? t('make.accept', figures.made) : t('make.takeAway', figures.gone) }}</v-btn>
+          <v-btn color="primary" variant="flat" :disabled="!changes || making.busy || making.outdated" data-accept-captions @click="accept">{{ figures.made || !figures.gone ? t('make.accept', figures.made) : t('make.takeAway', figures.gone) }}</v-btn>
           <KeyCap command="make-accept" />
         </div>
       </template>

@@ -6,6 +6,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { answered, client, type Schemas } from '@/api/client'
 import { takenIn } from '@/session/takingIn'
 import { newId, useTrack } from '@/session/tracksStore'
+import { keysWaitFor } from '@/kit/commands/commands'
 
 export const WAYS = ['spec', 'shape'] as const
 export const LETTERS = ['written', 'upper', 'lower', 'sentence'] as const
@@ -34,6 +35,8 @@ export const useMaking = defineStore('making', () => {
   const takenCount = computed(() => said.value.filter((_, change) => isTaken(change)).length)
   const problem = ref('')
   const busy = ref(false)
+  /** Whether what is seen is not, or not yet, what the dials and the track say. */
+  const outdated = ref(true)
   let asked = 0
 
   function choice(): Schemas['MakingChoice'] {
@@ -45,7 +48,7 @@ export const useMaking = defineStore('making', () => {
     }
   }
 
-  async function look() {
+  const lookSoon = useDebounceFn(async () => {
     const turn = ++asked
     try {
       const found = await answered(
@@ -59,6 +62,20 @@ export const useMaking = defineStore('making', () => {
     } catch (error) {
       if (turn === asked) [preview.value, problem.value] = [null, (error as Error).message]
     }
+    if (turn === asked) outdated.value = false
+  }, LOOKED_AFTER_MS)
+
+  /** Looks at what the dials and the track say now; what was seen until then cannot be accepted any more. */
+  function look(): Promise<void> {
+    outdated.value = true
+    asked++
+    return keysWaitFor(lookSoon())
+  }
+
+  /** Begins with nothing to be seen: what was seen last may be of another track. */
+  function begin() {
+    preview.value = null
+    outdated.value = true
   }
 
   /** Takes a change, or leaves it out. */
@@ -80,7 +97,7 @@ export const useMaking = defineStore('making', () => {
   /** Puts what is chosen into the track; true when that was done. */
   async function accept(): Promise<boolean> {
     const looked = preview.value
-    if (!looked) return false
+    if (!looked || outdated.value) return false
     const made = () =>
       answered(
         client.POST('/api/tracks/{track_id}/captions-from-words', {
@@ -102,5 +119,5 @@ export const useMaking = defineStore('making', () => {
     return taken
   }
 
-  return { way, shape, letters, keep, keepOld, specId, preview, isTaken, takenCount, choose, chooseAll, problem, busy, look: useDebounceFn(look, LOOKED_AFTER_MS), accept }
+  return { way, shape, letters, keep, keepOld, specId, preview, isTaken, takenCount, choose, chooseAll, problem, busy, outdated, begin, look, accept }
 })
