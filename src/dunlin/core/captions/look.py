@@ -14,12 +14,15 @@ from dunlin.core.captions.bounds import Colour, Milliseconds, PathData, PictureS
 __all__ = [
     "MOMENTARY",
     "PROPERTIES",
+    "WORD_STATES",
     "Case",
     "Entrance",
     "Look",
     "Moment",
     "StyleName",
+    "Telling",
     "Weight",
+    "WordLook",
     "look_of_stored",
     "said_by",
     "stored_look",
@@ -34,6 +37,10 @@ Weight: TypeAlias = Literal[400, 700, 900]
 Entrance: TypeAlias = Literal["cut", "fade", "rise", "grow", "wipe", "type"]
 """How a caption comes, or goes the other way round: at once, out of nothing, from below, from small, uncovered from
 where its lines begin, or letter by letter."""
+
+Telling: TypeAlias = Literal["cut", "wash", "slide", "draw", "rise", "grow"]
+"""How it is told which word is spoken: at once, by a colour that goes through its letters, by a ground that goes over from
+the word before, by one that is drawn behind the words as they are spoken, or by the word coming from below or from small."""
 
 Family: TypeAlias = Annotated[
     str, StringConstraints(min_length=1, max_length=100, pattern=r"^[^,\\{}\x00-\x1f]+$")
@@ -76,6 +83,25 @@ MOMENTARY = tuple(each.name for each in fields(Moment) if each.name != "at_ms")
 
 _MOST_MOMENTS = 5_000
 """Three minutes of a sign that is followed frame by frame."""
+
+
+@dataclass(frozen=True)
+class WordLook:
+    """How words look otherwise than those around them, while they are spoken, or because they weigh more; what is None is
+    as there."""
+
+    font: Family | None = None
+    weight: Weight | None = None
+    italic: bool | None = None
+    underline: bool | None = None
+    case: Case | None = None
+    scale: Annotated[float, Field(ge=0.3, le=3, allow_inf_nan=False)] | None = None
+    """Of their size."""
+    colour: Colour | None = None
+    opacity: _Share | None = None
+    background: Colour | None = None
+    """Of a ground behind them."""
+    background_opacity: _Share | None = None
 
 
 @dataclass(frozen=True)
@@ -157,27 +183,47 @@ class Look:
     moments: Annotated[tuple[Moment, ...], Field(max_length=_MOST_MOMENTS)] | None = None
     """How it is at times in between, in even steps from each to the next."""
 
+    spoken: WordLook | None = None
+    """Of the word that is being spoken, where it is known when words are."""
+    said: WordLook | None = None
+    """Of those before it."""
+    to_come: WordLook | None = None
+    """Of those after it."""
+    spoken_by: Telling | None = None
+    spoken_ground: Literal["box", "line"] | None = None
+    """What the ground of spoken words is: a box around them, or a line beneath."""
+    emphasis: WordLook | None = None
+    """Of words of weight."""
+    emphasis_2: WordLook | None = None
+    """Of those of weight that are set apart from the others."""
+
 
 PROPERTIES = tuple(each.name for each in fields(Look))
 """Names of all that a look can say."""
 
 
-def said_by(look: Look | Moment) -> dict[str, Any]:
-    """What a look says, or a moment of one, by its names; nothing of what it leaves to what lies below."""
+WORD_STATES = ("spoken", "said", "to_come", "emphasis", "emphasis_2")
+"""Names of all that a look says of some of its words."""
+
+
+def said_by(look: Any) -> dict[str, Any]:
+    """What a look says, or another thing whose parts may be left open, by its names; nothing of what it leaves open."""
     return {name: value for name, value in vars(look).items() if value is not None}
 
 
 def stored_look(look: Look) -> dict[str, Any]:
-    """What a look says, in numbers, strings and lists alone, as JSON has them."""
+    """What a look says, in numbers, strings, lists and objects alone, as JSON has them."""
     said = said_by(look)
     if look.moments:
         said["moments"] = [said_by(moment) for moment in look.moments]
-    return said
+    return said | {name: said_by(said[name]) for name in WORD_STATES if name in said}
 
 
 def look_of_stored(stored: Mapping[str, Any]) -> Look:
     """A look of what `stored_look` gave."""
-    moments = stored.get("moments")
-    if not moments:
-        return Look(**stored)
-    return Look(**{**stored, "moments": tuple(Moment(**moment) for moment in moments)})
+    parts: dict[str, Any] = {
+        name: WordLook(**stored[name]) for name in WORD_STATES if name in stored
+    }
+    if moments := stored.get("moments"):
+        parts["moments"] = tuple(Moment(**moment) for moment in moments)
+    return Look(**{**stored, **parts})

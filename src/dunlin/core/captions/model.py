@@ -9,10 +9,10 @@ from hashlib import blake2b
 from re import Pattern
 from typing import Annotated, Literal, TypeAlias
 
-from pydantic import WithJsonSchema
+from pydantic import Field, WithJsonSchema
 
 from dunlin.core.captions.bounds import Colour, Milliseconds, PictureShare, Text
-from dunlin.core.captions.look import Case, Look, stored_look
+from dunlin.core.captions.look import Case, Look, said_by, stored_look
 
 __all__ = [
     "Caption",
@@ -20,6 +20,7 @@ __all__ = [
     "Extras",
     "Placement",
     "Span",
+    "Spoken",
     "Track",
     "extra",
     "joined",
@@ -58,6 +59,25 @@ def with_extra(extras: Extras, name: str, value: str | None) -> Extras:
 
 
 @dataclass(frozen=True)
+class Spoken:
+    """What is known of a word beside how it is written."""
+
+    start_ms: Milliseconds | None = None
+    """When it begins to be spoken, in the film's time, whatever the caption's times are."""
+    end_ms: Milliseconds | None = None
+    emphasis: Literal[1, 2] | None = None
+    """Whether it is a word of weight, and of which kind."""
+    boundary: Literal["break", "join"] | None = None
+    """Whether a caption shall begin with it, or none, however much is shown at once; None leaves that open."""
+    emoji: Annotated[str, Field(min_length=1, max_length=40)] | None = None
+    """A picture that stands by it from when it is spoken."""
+    emoji_place: Literal["above", "beside"] | None = None
+    """None is above."""
+    emoji_motion: Literal["pop", "sway", "turn"] | None = None
+    """None stands still."""
+
+
+@dataclass(frozen=True)
 class Span:
     """A run of text in one style. Line breaks are newlines in the text."""
 
@@ -78,13 +98,14 @@ class Span:
     extras: Extras = ()
     look: Look | None = None
     """What else these words look like; where it says the same as a field beside it, it is what counts."""
+    spoken: Spoken | None = None
 
     @property
     def is_plain(self) -> bool:
         """Whether it is in no style of its own, with nothing kept beside it."""
         return not (
             self.italic or self.bold or self.underline or self.colour or self.background
-            or self.language or self.ruby or self.voice or self.extras or self.look
+            or self.language or self.ruby or self.voice or self.extras or self.look or self.spoken
         )  # fmt: skip
 
     def with_text(self, text: str) -> "Span":
@@ -207,10 +228,16 @@ class Caption:
 def _said_of(part: Span | Placement) -> list[tuple[str, object]]:
     # Without what is not said, so that a field which is new to Dunlin changes no fingerprint.
     return [
-        (name, stored_look(value) if isinstance(value, Look) else value)
+        (name, _plain(value))
         for name, value in vars(part).items()
         if value not in (None, False, ())
     ]
+
+
+def _plain(value: object) -> object:
+    if isinstance(value, Look):
+        return stored_look(value)
+    return said_by(value) if isinstance(value, Spoken) else value
 
 
 def plain_text(spans: Iterable[Span]) -> str:

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
-from dunlin.core.captions.look import Look, StyleName, said_by
+from dunlin.core.captions.look import Look, StyleName, stored_look
 from dunlin.core.messages import BadInput, message
 
 __all__ = ["MOST_STYLES", "read_styles", "write_styles"]
@@ -39,6 +39,6 @@ def read_styles(data: bytes) -> dict[str, Look]:
 
 def write_styles(styles: Mapping[str, Look]) -> bytes:
     """The file, as UTF-8."""
-    said = {name: said_by(look) for name, look in styles.items()}
+    said = {name: stored_look(look) for name, look in styles.items()}
     file = {"dunlin": "styles", "version": 1, "styles": said}
     return TypeAdapter(dict).dump_json(file, indent=1) + b"\n"

@@ -6,7 +6,6 @@ from functools import lru_cache
 from math import cos, radians, sin
 from typing import Literal, TypeAlias
 
-from dunlin.core.captions.letter_case import in_case
 from dunlin.core.captions.look import PROPERTIES, Look, said_by
 from dunlin.core.captions.model import Caption, Span
 from dunlin.core.styles.layout import Layout, laid_out, point_of, shape_box, turned_about
@@ -20,6 +19,7 @@ from dunlin.core.styles.model import (
 from dunlin.core.styles.moments import at_moment
 from dunlin.core.styles.picture import Script
 from dunlin.core.styles.shelf import kept_by_fonts
+from dunlin.core.styles.telling import shown_words
 from dunlin.core.styles.wrapping import wrapped
 
 __all__ = ["Frame", "Level", "covered_by", "frame_of", "levels_of", "whole_look", "words_look"]
@@ -90,7 +90,7 @@ def frame_of(
 @kept_by_fonts
 @lru_cache(4096)
 def _layout_of(spans: tuple[Span, ...], style: Style, picture: Script) -> Layout:
-    return laid_out(wrapped(in_case(spans, style.case), style, picture), style, picture)
+    return laid_out(wrapped(shown_words(spans, style), style, picture), style, picture)
 
 
 def covered_by(frame: Frame) -> tuple[float, float, float, float]:

@@ -1,12 +1,13 @@
 """Where the lines of a caption come to lie on the picture, by their measured widths."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from math import cos, radians, sin
 
 from dunlin.core.captions.model import Span
 from dunlin.core.styles.model import Style
 from dunlin.core.styles.picture import Script, base_size
+from dunlin.core.styles.telling import is_told
 from dunlin.core.styles.wrapping import lines_of, spans_width
 
 __all__ = [
@@ -83,10 +84,10 @@ def is_laid_by_line(style: Style, spans: Iterable[Span]) -> bool:
     return style.line_spacing != 1 or any(span.ruby for span in spans)
 
 
-def is_layered(style: Style, spans: Iterable[Span]) -> bool:
+def is_layered(style: Style, spans: Sequence[Span]) -> bool:
     """Whether a caption that stands still is drawn in several events, or in one that the renderer does not place."""
     return bool(
-        has_ground(style) or has_shadow_apart(style) or is_laid_by_line(style, spans)
+        has_ground(style) or has_shadow_apart(style) or is_laid_by_line(style, spans) or is_told(style, spans)
         or style.vertical or style.turn or style.tilt_x or style.tilt_y
     )  # fmt: skip
 

@@ -5,7 +5,17 @@ from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from typing import Any, Literal
 
-from dunlin.core.captions.look import PROPERTIES, Case, Entrance, Look, Moment, Weight, said_by
+from dunlin.core.captions.look import (
+    PROPERTIES,
+    Case,
+    Entrance,
+    Look,
+    Moment,
+    Telling,
+    Weight,
+    WordLook,
+    said_by,
+)
 from dunlin.core.captions.model import Caption, Placement, Span
 
 __all__ = [
@@ -87,6 +97,14 @@ class Style:
     goes: Entrance = "cut"
     goes_ms: int = 200
     moments: tuple[Moment, ...] | None = None
+
+    spoken: WordLook | None = None
+    said: WordLook | None = None
+    to_come: WordLook | None = None
+    spoken_by: Telling = "cut"
+    spoken_ground: Literal["box", "line"] = "box"
+    emphasis: WordLook | None = None
+    emphasis_2: WordLook | None = None
 
     language: str = "en"
     """BCP 47 tag of the words: whose forms Chinese characters have, and from which side lines run."""

@@ -23,12 +23,14 @@ from dunlin.core.styles.layout import (
     shape_box,
     turned_about,
 )
+from dunlin.core.styles.lit_words import Apart, Ground, told
 from dunlin.core.styles.model import Style, StyleSheet, placement_of
 from dunlin.core.styles.moments import at_moment, moving_styles
 from dunlin.core.styles.motion import Pose, is_faded_only, poses, with_hidden_end
 from dunlin.core.styles.paths import drawn_path, filling_path
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.stacking import raised_by
+from dunlin.core.styles.telling import Beat, beats, is_told, words_apart
 from dunlin.core.styles.words import Words, drawing_codes, face_name, full_colour
 from dunlin.core.styles.wrapping import joined_lines, lines_of, spans_width, wrapped_caption
 from dunlin.core.text.direction import base_direction
@@ -119,6 +121,9 @@ def event_lines(
         return ""
     sheet = sheet if isinstance(sheet, StyleSheet) else StyleSheet(sheet)
     style = sheet.style_of(caption)
+    if is_told(style, caption.spans):
+        caption = replace(caption, spans=words_apart(caption, style.language))
+        return _told_lines(caption, sheet, style, picture, rate, raised)
     drawing = _drawing_of(caption, style, sheet, picture, raised)
     placed = raised is not None or caption.placement is not None
     if is_faded_only(style) and not style.moments:
@@ -129,6 +134,25 @@ def event_lines(
         for first, last, pose in poses(caption, style, rate)
         for start, end, then in moving_styles(caption, style, rate, first, last)
     )
+
+
+def _told_lines(
+    caption: Caption,
+    sheet: StyleSheet,
+    style: Style,
+    picture: Script,
+    rate: FrameRate,
+    raised: float | None,
+) -> str:
+    """The lines of a caption whose words are told one by one, and of what stands beside them."""
+    drawing = _drawing_of(caption, style, sheet, picture, raised)
+    lines = [
+        _dialogue(drawing, at.start_ms, at.end_ms, rate, drawing.looking(then).telling(at).posed(pose))
+        for first, last, pose in poses(caption, style, rate)
+        for start, end, then in moving_styles(caption, style, rate, first, last)
+        for at in beats(caption.spans, style, rate, start, end)
+    ]  # fmt: skip
+    return "".join(lines)
 
 
 def held_lines(
@@ -189,6 +213,11 @@ def _dialogue(
     return "".join(f"Dialogue: {layer},{times},{name},,0,0,0,,{text}\n" for layer, text in events)
 
 
+def _faded(opacity: float) -> str:
+    transparent = round(255 * (1 - opacity))
+    return f"\\fade({transparent},{transparent},{transparent},0,0,0,0)"
+
+
 def _fade(style: Style) -> str:
     coming = style.comes_ms * (style.comes == "fade")
     going = style.goes_ms * (style.goes == "fade")
@@ -199,6 +228,7 @@ class _Drawing:
     """A caption in the words of a script: events that are drawn over each other.
 
     :param held: how it is turned is written out, also where it is not
+    :param beat: which of its words is told to be spoken
     """
 
     def __init__(
@@ -210,10 +240,12 @@ class _Drawing:
         spans: tuple[Span, ...],
         *,
         held: bool = False,
+        beat: Beat | None = None,
     ) -> None:
         self.named, self.names, self.style, self.picture = named, names, style, picture
         self.spans = spans
         self.held = held
+        self.beat = beat
 
     def moved(self, down: float) -> "_Drawing":
         """The same so many pixels further down."""
@@ -246,15 +278,20 @@ class _Drawing:
             drawing = drawing._with(drawing.style, with_hidden_end(self.spans, pose.typed))
         return drawing.events(placed=True, opening=self.opening(pose))
 
+    def telling(self, beat: Beat | None) -> "_Drawing":
+        """The same while one of its words is told to be spoken; at None as it is before."""
+        own = (self.named, self.names, self.style, self.picture, self.spans)
+        return _Drawing(*own, held=self.held, beat=beat)
+
     def _with(self, style: Style, spans: tuple[Span, ...]) -> "_Drawing":
-        return _Drawing(self.named, self.names, style, self.picture, spans, held=self.held)
+        own = (self.named, self.names, style, self.picture, spans)
+        return _Drawing(*own, held=self.held, beat=self.beat)
 
     def opening(self, pose: Pose) -> str:
         """Codes for what a moment does to all of the caption."""
         codes = self.window()
         if pose.opacity != 1:
-            transparent = round(255 * (1 - pose.opacity))
-            codes += f"\\fade({transparent},{transparent},{transparent},0,0,0,0)"
+            codes += _faded(pose.opacity)
         if pose.uncovered != 1:
             codes += self._uncovered(pose.uncovered)
         return codes
@@ -283,6 +320,12 @@ class _Drawing:
             left = right - (right - left) * part
         else:
             right = left + (right - left) * part
+        return self._seen_between(left, right, top, bottom, layout)
+
+    def _seen_between(
+        self, left: float, right: float, top: float, bottom: float, layout: Layout
+    ) -> str:
+        """A window over a box, turned as the caption is."""
         corners = ((left, top), (right, top), (right, bottom), (left, bottom))
         turned = tuple(turned_about(layout.point, corner, self._turned()) for corner in corners)
         if self.style.window:
@@ -310,9 +353,11 @@ class _Drawing:
         if not is_layered(style, self.spans):
             codes, words = self._placed(placed) + self._turn() + opening, self._words(style)
             return [(0, f"{{{codes}}}{words}" if codes else words)]
+        layout = self._layout()
+        if self.beat:
+            return self._told(layout, opening)
         ground, separate = has_ground(style), has_shadow_apart(style)
         by_line = is_laid_by_line(style, self.spans)
-        layout = self._layout()
         events = []
         if ground:
             events += [(_GROUND, text) for text in self._grounds(layout, opening)]
@@ -326,6 +371,52 @@ class _Drawing:
         layer = _WORDS if ground or separate else 0
         events += [(layer, text) for text in self._laid(style, layout, by_line, opening)]
         return events
+
+    def _told(self, layout: Layout, opening: str) -> list[tuple[int, str]]:
+        """The words as they are while one of them is told, above all that is filled behind them."""
+        assert self.beat
+        now = told(layout, self.style, self.picture, self.beat)
+        still = self.moved(0).telling(None)
+        grounds = [(_GROUND, self._filled(ground, layout, opening)) for ground in now.grounds]
+        events = still._with(still.style, now.spans)._events(True, opening)
+        behind = len(list(still._grounds(layout, ""))) if has_ground(still.style) else 0
+        words = max(layer for layer, _ in events)
+        apart = [(words, text) for one in now.apart for text in self._apart(one, layout, opening)]
+        # In one layer, what comes later is drawn above.
+        return [*events[:behind], *grounds, *events[behind:], *apart]
+
+    def _filled(self, ground: Ground, layout: Layout, opening: str) -> str:
+        """What is filled behind words."""
+        base = base_size(self.picture)
+        width, height = ground.right - ground.left, ground.bottom - ground.top
+        corners = ((0.0, 0.0), (width, 0.0), (width, height), (0.0, height))
+        radius = min(self.style.background_corners * base, height / 2, max(width, 0) / 2)
+        return self._outlined(
+            path_of(corners, radius, _UNITS), ground.left, ground.top, layout, opening,
+            ground.colour, ground.opacity,
+        )  # fmt: skip
+
+    def _apart(self, word: Apart, layout: Layout, opening: str) -> Iterator[str]:
+        """A word by itself, where it stands in its line."""
+        codes = f"\\an2{point_code('pos', word.across, word.bottom)}" + self._about(layout)
+        if word.seen:
+            left, right = word.seen
+            _, top, _, bottom = layout.box
+            codes += self._seen_between(left, right, top, bottom, layout)
+        if word.opacity < 1 and "\\fade(" not in opening:
+            codes += _faded(word.opacity)
+        own = word.span.look.size if word.span.look and word.span.look.size else self.style.size
+        look = replace(word.span.look or Look(), size=own * word.scale)
+        lengths = {
+            name: getattr(self.style, name) * word.scale for name in _LENGTHS if name != "size"
+        }
+        style = replace(self.style, **lengths)
+        span = replace(word.span, look=look)
+        if has_shadow_apart(style):
+            for shadow in self._with(style, self.spans)._shadows():
+                yield f"{{{codes}{opening}}}{self._words(shadow, _unlit([span]))}"
+            style = replace(style, shadow=0.0)
+        yield f"{{{codes}{opening}}}{self._words(style, [span])}"
 
     def _words(self, style: Style, spans: Iterable[Span] | None = None) -> str:
         words = Words(self.named, self.names, style, self.picture, self._turn())
@@ -360,7 +451,7 @@ class _Drawing:
             codes = f"\\an{keypad_of(style)}{point_code('pos', *layout.point)}{turn}{opening}"
             yield f"{{{codes}}}{self._words(style, _unlit(self.spans) if shadow else self.spans)}"
             return
-        about = (point_code("org", *layout.point) + turn if turn else "") + opening
+        about = self._about(layout) + opening
         for line in layout.lines:
             if not line.spans:
                 continue
@@ -380,18 +471,36 @@ class _Drawing:
                     yield f"{{\\an2{at}{about}}}{words}"
                 left += own
 
+    def _about(self, layout: Layout) -> str:
+        """Codes for a part of a caption that is turned with all of it."""
+        turn = self._turn()
+        return point_code("org", *layout.point) + turn if turn else ""
+
     def _grounds(self, layout: Layout, opening: str) -> Iterator[str]:
         style = self.style
         radius = style.background_corners * base_size(self.picture)
         for outline in ground_outlines(layout, style, self.picture):
             left, top = (min(point[axis] for point in outline) for axis in (0, 1))
             path = path_of(tuple((x - left, y - top) for x, y in outline), radius, _UNITS)
-            codes = self._drawn_from(left, top, layout.point)
-            codes += (
-                f"{opening}\\bord0\\shad0\\blur0\\fscx100\\c{full_colour(style.background or '')}&"
+            yield self._outlined(
+                path, left, top, layout, opening, style.background or "", style.background_opacity
             )
-            codes += f"\\1a&H{alpha_code(style.background_opacity)}&"
-            yield f"{{{codes}\\p{_UNITS_CODE}}}{path}{{\\p0}}"
+
+    def _outlined(
+        self,
+        path: str,
+        left: float,
+        top: float,
+        layout: Layout,
+        opening: str,
+        colour: str,
+        opacity: float,
+    ) -> str:
+        """An outline that is filled, by its upper left corner."""
+        codes = self._drawn_from(left, top, layout.point)
+        codes += f"{opening}\\bord0\\shad0\\blur0\\fscx100\\c{full_colour(colour)}&"
+        codes += f"\\1a&H{alpha_code(opacity)}&"
+        return f"{{{codes}\\p{_UNITS_CODE}}}{path}{{\\p0}}"
 
     def _drawn_from(self, left: float, top: float, about: tuple[float, float]) -> str:
         """Codes for a drawing by its upper left corner, turned with the caption about its point."""

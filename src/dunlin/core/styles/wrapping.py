@@ -4,11 +4,11 @@ from collections.abc import Callable, Iterable
 
 import regex
 
-from dunlin.core.captions.letter_case import in_case
 from dunlin.core.captions.model import Caption, Span, joined, plain_text, sliced
 from dunlin.core.styles.measuring import surely_fitting_in_any_face, text_width
 from dunlin.core.styles.model import Style, style_of_words
 from dunlin.core.styles.picture import Script
+from dunlin.core.styles.telling import shown_words
 from dunlin.core.text.words import word_places
 
 __all__ = ["joined_lines", "lines_of", "room_of", "spans_width", "wrapped", "wrapped_caption"]
@@ -62,8 +62,8 @@ def wrapped(spans: tuple[Span, ...], style: Style, picture: Script) -> tuple[Spa
 
 
 def wrapped_caption(caption: Caption, style: Style, picture: Script) -> tuple[Span, ...]:
-    """The words of a caption as they are shown: in their case, and wrapped."""
-    return wrapped(in_case(caption.spans, style.case), style, picture)
+    """The words of a caption as they are shown: in their case, those of weight as such, and wrapped."""
+    return wrapped(shown_words(caption.spans, style), style, picture)
 
 
 def _broken(

@@ -8,9 +8,9 @@ from typing import Any
 from sqlalchemy import Connection, delete, select
 from sqlalchemy.dialects.sqlite import insert as upsert
 
-from dunlin.core.captions import Caption, Extras, Placement, Span, Track
+from dunlin.core.captions import Caption, Extras, Placement, Span, Spoken, Track
 from dunlin.core.captions.edits import Applied
-from dunlin.core.captions.look import look_of_stored, stored_look
+from dunlin.core.captions.look import look_of_stored, said_by, stored_look
 from dunlin.store.faults import DamagedProject, told_as_damage
 from dunlin.store.tables import CaptionRow
 
@@ -62,10 +62,11 @@ def read_what_can_be(connection: Connection, track_id: str) -> tuple[Caption, ..
 
 
 def _span(stored: dict[str, Any]) -> Span:
-    look = stored.get("look")
+    look, spoken = stored.get("look"), stored.get("spoken")
     parts = {
         "extras": _extras(stored.get("extras", ())),
         "look": look_of_stored(look) if look else None,
+        "spoken": Spoken(**spoken) if spoken else None,
     }
     return Span(**(stored | parts))
 
@@ -122,7 +123,11 @@ def _row(track_id: str, caption: Caption) -> dict[str, Any]:
 def _stored(span: Span) -> dict[str, Any]:
     """A span as plain data, without what it does not say."""
     said = {name: value for name, value in vars(span).items() if value or name == "text"}
-    return said | {"look": stored_look(span.look)} if span.look else said
+    if span.look:
+        said["look"] = stored_look(span.look)
+    if span.spoken:
+        said["spoken"] = said_by(span.spoken)
+    return said
 
 
 def beside(before: Track, applied: Applied) -> frozenset[str]:

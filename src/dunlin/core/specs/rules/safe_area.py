@@ -5,11 +5,11 @@ What is wider than its style leaves room for wraps when it is drawn.
 
 from collections.abc import Iterable
 
-from dunlin.core.captions.letter_case import in_case
 from dunlin.core.messages import message
 from dunlin.core.specs.rules.place import Broken, Check, Place, Rule, Setting
 from dunlin.core.specs.rules.reshaping import other_breaks_or_two
 from dunlin.core.styles.measuring import line_width, surely_fitting, surely_fitting_in_any_face
+from dunlin.core.styles.telling import shown_words
 from dunlin.core.styles.wrapping import lines_of, room_of, spans_width, wrapped
 
 __all__ = ["RULE", "width_of"]
@@ -19,7 +19,7 @@ def width_of(place: Place, setting: Setting) -> float:
     """Part of the picture's width that the widest line takes: letters in the case they are shown in,
     words in their styles, lines as they are written, or wrapped where the caption's place has a width."""
     style = setting.sheet.style_of(place.caption)
-    spans = in_case(place.caption.spans, style.case)
+    spans = shown_words(place.caption.spans, style)
     if style.width is not None:
         spans = wrapped(spans, style, setting.picture)
     widths = (spans_width(line, style, setting.picture) for line in lines_of(spans))
