@@ -38,9 +38,9 @@ Entrance: TypeAlias = Literal["cut", "fade", "rise", "grow", "wipe", "type"]
 """How a caption comes, or goes the other way round: at once, out of nothing, from below, from small, uncovered from
 where its lines begin, or letter by letter."""
 
-Telling: TypeAlias = Literal["cut", "wash", "slide", "draw", "rise", "grow"]
+Telling: TypeAlias = Literal["cut", "wash", "slide", "draw", "rise", "grow", "type"]
 """How it is told which word is spoken: at once, by a colour that goes through its letters, by a ground that goes over from
-the word before, by one that is drawn behind the words as they are spoken, or by the word coming from below or from small."""
+the word before, by one that is drawn behind the words as they are spoken, or by the word coming from below, from small, or letter by letter."""
 
 Family: TypeAlias = Annotated[
     str, StringConstraints(min_length=1, max_length=100, pattern=r"^[^,\\{}\x00-\x1f]+$")
@@ -125,6 +125,8 @@ class Look:
     """Between letters, as a part of the size."""
     line_spacing: _Factor | None = None
     """From line to line, as a part of the size."""
+    second_line: _Factor | None = None
+    """Of the size: how large lines below the first are that are broken by hand."""
     case: Case | None = None
 
     colour: Colour | None = None
@@ -145,8 +147,8 @@ class Look:
     """The letters reach all the way to their shadow, as if they were cut from a board."""
     background: Colour | None = None
     background_opacity: _Share | None = None
-    background_shape: Literal["lines", "caption"] | None = None
-    """Around each line, or around the whole caption."""
+    background_shape: Literal["lines", "caption", "torn"] | None = None
+    """Around each line, around the whole caption, or so as a strip of paper is torn off."""
     background_padding: _Edge | None = None
     background_corners: _Edge | None = None
     """Radius of its corners."""

@@ -16,6 +16,9 @@ Outline = tuple[Point, ...]
 
 _ROUND = 0.5523
 """How far the handles of a quarter circle reach, as a part of its radius (Riškus 2006)."""
+_TEARS, _TEAR = 9, 0.06
+"""Steps of a torn end, and how far it reaches out, as a part of the strip's height."""
+_GOLDEN = 0.618034
 _LEAST = 0.01
 """Pixels; corners that are nearer to each other are one."""
 
@@ -26,14 +29,32 @@ def ground_outlines(layout: Layout, style: Style, picture: Script) -> list[Outli
     Lines that follow each other share one outline, so that a half-transparent ground is nowhere laid over itself.
     """
     padding = style.background_padding * base_size(picture)
-    if style.background_shape == "caption":
+    if style.background_shape != "lines":
         left, top, right, bottom = layout.box
-        return [_rectangle(left - padding, top - padding, right + padding, bottom + padding)]
+        box = (left - padding, top - padding, right + padding, bottom + padding)
+        return [_torn(*box) if style.background_shape == "torn" else _rectangle(*box)]
     return [_around(run, padding) for run in _runs(layout.lines, padding)]
 
 
 def _rectangle(left: float, top: float, right: float, bottom: float) -> Outline:
     return ((left, top), (right, top), (right, bottom), (left, bottom))
+
+
+def _torn(left: float, top: float, right: float, bottom: float) -> Outline:
+    """A strip of paper whose ends are torn: the same for a strip of the same height, so that it never moves."""
+    height = bottom - top
+    steps = range(_TEARS + 1)
+    rightward = [(right + _TEAR * height * _bite(n), top + height * n / _TEARS) for n in steps]
+    leftward = [
+        (left - _TEAR * height * _bite(n + 5), top + height * n / _TEARS) for n in reversed(steps)
+    ]
+    return (*rightward, *leftward)
+
+
+def _bite(n: int) -> float:
+    """How far a tear reaches out at a step, from -1 to 1: uneven to the eye, the same each time (the fractional parts of
+    multiples of the golden ratio are spread evenly, Knuth, TAOCP 3, 6.4)."""
+    return 2 * (n * _GOLDEN % 1) - 1
 
 
 def _runs(lines: Sequence[Line], padding: float) -> list[list[Line]]:

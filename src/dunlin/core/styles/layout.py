@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from math import cos, radians, sin
+from operator import add
 
 from dunlin.core.captions.model import Span
 from dunlin.core.styles.model import Style
@@ -131,21 +132,28 @@ def shape_box(style: Style, picture: Script) -> tuple[float, float, float, float
 def laid_out(spans: Iterable[Span], style: Style, picture: Script) -> Layout:
     """The places of all lines of a text that is wrapped already.
 
-    Lines are as tall as the font from ascent to descent, with the reading that stands above one.
+    Lines are as tall as the font of their largest words from ascent to descent, with the reading that stands above one.
     """
-    height = style.size * base_size(picture)
     lines = lines_of(spans)
-    above = [height * RUBY_SIZE * any(span.ruby for span in line) for line in lines]
+    heights = [_height(line, style) * base_size(picture) for line in lines]
+    above = [
+        height * RUBY_SIZE * any(span.ruby for span in line)
+        for line, height in zip(lines, heights, strict=True)
+    ]
     tops, bottom = [], 0.0
-    for number, extra in enumerate(above):
+    for number, (extra, height) in enumerate(zip(above, heights, strict=True)):
         tops.append(bottom + (style.line_spacing - 1) * height * bool(number))
         bottom = tops[-1] + extra + height
     x, y = point = point_of(style, picture)
     across, down = _before_point(style)
     placed = []
-    for line, top, extra in zip(lines, tops, above, strict=True):
+    for line, top, height in zip(lines, tops, map(add, heights, above), strict=True):
         width = spans_width(line, style, picture)
-        placed.append(
-            Line(line, x - width * across, y - bottom * down + top, width, height + extra)
-        )
+        placed.append(Line(line, x - width * across, y - bottom * down + top, width, height))
     return Layout(tuple(placed), point)
+
+
+def _height(line: Sequence[Span], style: Style) -> float:
+    """Of the largest words of a line, as a part of the picture's; an empty one is as high as words would be."""
+    sizes = [(span.look and span.look.size) or style.size for span in line]
+    return max(sizes, default=style.size)

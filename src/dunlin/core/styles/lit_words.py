@@ -6,16 +6,16 @@ from dataclasses import dataclass, replace
 import regex
 
 from dunlin.core.captions.look import Look, WordLook, said_by
-from dunlin.core.captions.model import Span, plain_text
+from dunlin.core.captions.model import Span, joined, plain_text
 from dunlin.core.styles.layout import Layout, Line
 from dunlin.core.styles.model import Style
-from dunlin.core.styles.motion import UNSEEN
+from dunlin.core.styles.motion import UNSEEN, with_hidden_end
 from dunlin.core.styles.picture import Script, base_size
-from dunlin.core.styles.telling import Beat, State, has_other_face, in_state, state_at
-from dunlin.core.styles.wrapping import joined_lines, spans_width
+from dunlin.core.styles.telling import Beat, has_other_face, in_state, word_numbers
+from dunlin.core.styles.wrapping import spans_width
 from dunlin.core.text.direction import base_direction, first_strong
 
-__all__ = ["Apart", "Ground", "Told", "told"]
+__all__ = ["Apart", "Ground", "Telling", "Told"]
 
 _BOTH_WAYS = regex.compile(
     r"\p{Bidi_Class=L}.*[\p{Bidi_Class=R}\p{Bidi_Class=AL}]|[\p{Bidi_Class=R}\p{Bidi_Class=AL}].*\p{Bidi_Class=L}"
@@ -63,63 +63,97 @@ class Told:
 
 
 @dataclass(frozen=True)
-class _Word:
+class _Placed:
+    """A word where it stands at rest, in pixels of the picture before it is turned, or what stands between two."""
+
     span: Span
     number: int
-    state: State
+    """Of its word among those that have times; what stands between two counts with the one before."""
     left: float
     width: float
     line: Line
+    fixed: bool
+    """Whether it stands in a line that runs both ways: it is told in its place, and nothing moves."""
+
+    @property
+    def is_alone(self) -> bool:
+        """Whether it can be drawn by itself."""
+        return self.span.spoken is not None and not self.fixed
 
 
-def told(layout: Layout, style: Style, picture: Script, at: Beat) -> Told:
-    """A caption's words as a style tells which is spoken.
+def _placed_words(layout: Layout, style: Style, picture: Script) -> list[_Placed]:
+    """Where the words of a caption stand at rest, line by line.
 
-    Words stand where they do at rest, however large the spoken one is. In a line that runs both ways the word is told in its
-    place, and nothing moves.
-
-    :param layout: of the caption's words at rest, each with its time
+    :param layout: of its words, each with its time
     """
-    lines: list[tuple[Span, ...]] = []
-    apart: list[Apart] = []
-    placed: list[_Word] = []
-    spoken_in = list(state_at([span for line in layout.lines for span in line.spans], at))
-    told_by = iter(spoken_in)
+    numbers = iter(word_numbers([span for line in layout.lines for span in line.spans]))
+    found = []
     for line in layout.lines:
-        own = [next(told_by) for _ in line.spans]
-        words = list(_placed(line, own, style, picture))
-        fixed = _BOTH_WAYS.search(plain_text(line.spans)) is not None
-        placed += [] if fixed else [word for word in words if word.span.spoken]
-        inline = []
-        for word in words:
-            look = getattr(style, word.state)
-            drawn = (
-                None if fixed or not word.span.spoken else _apart(word, look, style, picture, at)
-            )
-            if drawn is None:
-                inline.append(_shown(word.span, look, style, ground=fixed))
+        text = plain_text(line.spans)
+        fixed = _BOTH_WAYS.search(text) is not None
+        direction = first_strong(text) or base_direction("", style.language)
+        left, right = line.left, line.left + line.width
+        for span in line.spans:
+            width = spans_width([span], style, picture)
+            at = right - width if direction == "rtl" else left
+            found.append(_Placed(span, next(numbers), at, width, line, fixed))
+            left, right = left + width, right - width
+    return found
+
+
+class Telling:
+    """A caption whose words are told one after the other, as its style has it.
+
+    Words stand where they do at rest, however large the spoken one is.
+
+    :param layout: of its words, each with its time
+    """
+
+    def __init__(self, layout: Layout, style: Style, picture: Script) -> None:
+        self.layout, self.style, self.picture = layout, style, picture
+        self.words = _placed_words(layout, style, picture)
+        self._alone = [word for word in self.words if word.is_alone]
+        self._inline: dict[tuple[int, bool], tuple[Span, ...]] = {}
+
+    def at(self, beat: Beat) -> Told:
+        """Its words while one of them is spoken."""
+        moves = beat.part < 1 and self.style.spoken_by in ("wash", "rise", "grow", "type")
+        # While a word moves, the others stand still: they are looked at once.
+        key = (beat.word, moves)
+        if key not in self._inline or (moves and self.style.spoken_by == "type"):
+            self._inline[key] = self._in_line(beat, moves)
+        apart = []
+        for word in self._alone:
+            state = beat.state_of(word.number)
+            look = getattr(self.style, state)
+            on_its_way = moves and state == "spoken" and self.style.spoken_by != "type"
+            if on_its_way or has_other_face(look):
+                apart.append(_apart(word, look, self.style, self.picture, beat, on_its_way))
+        grounds = _grounds(self._alone, self.style, self.picture, beat)
+        return Told(self._inline[key], tuple(apart), tuple(grounds))
+
+    def _in_line(self, beat: Beat, moves: bool) -> tuple[Span, ...]:
+        style = self.style
+        inline: list[Span] = []
+        line = self.words[0].line if self.words else None
+        for word in self.words:
+            if word.line is not line:
+                inline.append(Span("\n"))
+                line = word.line
+            state = beat.state_of(word.number)
+            look = getattr(style, state)
+            if moves and state == "spoken" and word.is_alone:
+                if style.spoken_by == "type":
+                    inline += with_hidden_end((_shown(word.span, look, style),), beat.part)
+                elif style.spoken_by == "wash":
+                    inline.append(_shown(word.span, style.to_come, style))
+                else:
+                    inline.append(_unseen(word.span))
+            elif word.is_alone and has_other_face(look):
+                inline.append(_unseen(word.span))
             else:
-                before = style.to_come if at.part < 1 and style.spoken_by == "wash" else None
-                hidden = style.spoken_by != "wash" or at.part == 1 or word.state != "spoken"
-                inline.append(_unseen(word.span) if hidden else _shown(word.span, before, style))
-                apart.append(drawn)
-        lines.append(tuple(inline))
-    return Told(joined_lines(lines), tuple(apart), tuple(_grounds(placed, style, picture, at)))
-
-
-def _placed(
-    line: Line, own: Sequence[tuple[Span, int, State]], style: Style, picture: Script
-) -> Iterator[_Word]:
-    direction = first_strong(plain_text(line.spans)) or base_direction("", style.language)
-    left, right = line.left, line.left + line.width
-    for span, number, state in own:
-        width = spans_width([span], style, picture)
-        if direction == "rtl":
-            right -= width
-            yield _Word(span, number, state, right, width, line)
-        else:
-            yield _Word(span, number, state, left, width, line)
-            left += width
+                inline.append(_shown(word.span, look, style, ground=word.fixed))
+        return joined(inline)
 
 
 def _shown(span: Span, look: WordLook | None, style: Style, *, ground: bool = False) -> Span:
@@ -137,12 +171,9 @@ def _unseen(span: Span) -> Span:
 
 
 def _apart(
-    word: _Word, look: WordLook | None, style: Style, picture: Script, at: Beat
-) -> Apart | None:
-    """A word that cannot be drawn with the others: wider or narrower than at rest, or on its way."""
-    moves = word.state == "spoken" and at.part < 1 and style.spoken_by in ("wash", "rise", "grow")
-    if not (moves or has_other_face(look)):
-        return None
+    word: _Placed, look: WordLook | None, style: Style, picture: Script, at: Beat, moves: bool
+) -> Apart:
+    """A word that is not drawn with the others: wider or narrower than at rest, or on its way."""
     look = look or WordLook()
     height = style.size * base_size(picture)
     bare = replace(look, background=None, background_opacity=None, scale=None)
@@ -162,7 +193,7 @@ def _apart(
     )  # fmt: skip
 
 
-def _washed(word: _Word, style: Style, part: float) -> tuple[float, float]:
+def _washed(word: _Placed, style: Style, part: float) -> tuple[float, float]:
     room = style.outline + style.outline_softness
     left, right = word.left - room, word.left + word.width + room
     if first_strong(word.span.text) == "rtl":
@@ -170,13 +201,14 @@ def _washed(word: _Word, style: Style, part: float) -> tuple[float, float]:
     return left, left + (right - left) * part
 
 
-def _grounds(words: Sequence[_Word], style: Style, picture: Script, at: Beat) -> Iterator[Ground]:
+def _grounds(words: Sequence[_Placed], style: Style, picture: Script, at: Beat) -> Iterator[Ground]:
     """What is filled behind words: as one behind those that follow each other in a line in the same colour."""
     padding = style.background_padding * base_size(picture)
-    now = [word for word in words if word.state == "spoken"]
+    now = [word for word in words if word.number == at.word]
+    earlier = [word for word in words if word.number < at.word]
     as_one = _is_one_ground(style)
     if style.said and style.said.background:
-        for run in _runs(word for word in words if word.state == "said"):
+        for run in _runs(earlier):
             if not (as_one and any(word.line is run[0].line for word in now)):
                 yield _behind(run, style.said, style, padding)
     if not (look := style.spoken) or not look.background:
@@ -184,7 +216,7 @@ def _grounds(words: Sequence[_Word], style: Style, picture: Script, at: Beat) ->
     for run in _runs(now):
         ground = _behind(run, look, style, padding)
         if style.spoken_by == "draw":
-            before = [w for w in words if as_one and w.state == "said" and w.line is run[0].line]
+            before = [word for word in earlier if as_one and word.line is run[0].line]
             ground = _drawn(ground, run, before, at.part)
         elif style.spoken_by == "slide" and at.part < 1:
             left = next(_runs(word for word in words if word.number == at.word - 1), None)
@@ -202,9 +234,9 @@ def _is_one_ground(style: Style) -> bool:
     )  # fmt: skip
 
 
-def _runs(words: Iterable[_Word]) -> Iterator[list[_Word]]:
+def _runs(words: Iterable[_Placed]) -> Iterator[list[_Placed]]:
     """Words by the line they stand in."""
-    run: list[_Word] = []
+    run: list[_Placed] = []
     for word in words:
         if run and run[-1].line is not word.line:
             yield run
@@ -214,7 +246,7 @@ def _runs(words: Iterable[_Word]) -> Iterator[list[_Word]]:
         yield run
 
 
-def _behind(run: Sequence[_Word], look: WordLook, style: Style, padding: float) -> Ground:
+def _behind(run: Sequence[_Placed], look: WordLook, style: Style, padding: float) -> Ground:
     line, opacity = run[0].line, look.background_opacity
     left = min(word.left for word in run)
     right = max(word.left + word.width for word in run)
@@ -228,7 +260,9 @@ def _behind(run: Sequence[_Word], look: WordLook, style: Style, padding: float) 
     )
 
 
-def _drawn(ground: Ground, run: Sequence[_Word], before: Sequence[_Word], part: float) -> Ground:
+def _drawn(
+    ground: Ground, run: Sequence[_Placed], before: Sequence[_Placed], part: float
+) -> Ground:
     """The ground of a spoken word as far as it is drawn, with what was drawn of its line before."""
     left, right = ground.left, ground.right
     if first_strong(run[0].span.text) == "rtl":

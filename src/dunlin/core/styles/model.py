@@ -50,6 +50,7 @@ class Style:
     stretch: float = 1.0
     letter_spacing: float = 0.0
     line_spacing: float = 1.0
+    second_line: float = 1.0
     case: Case = "written"
 
     colour: str = "#FFFFFF"
@@ -67,7 +68,7 @@ class Style:
     background: str | None = None
     """Colour of a filled ground behind the words; None for none."""
     background_opacity: float = 1.0
-    background_shape: Literal["lines", "caption"] = "lines"
+    background_shape: Literal["lines", "caption", "torn"] = "lines"
     background_padding: float = 0.009
     background_corners: float = 0.0
 

@@ -1,8 +1,9 @@
 """Captions compiled to the script that libass draws, in the page and in the burn alike."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Hashable, Iterable, Iterator
 from dataclasses import replace
 from math import sqrt
+from typing import Any
 
 from dunlin.core.captions.look import Look, said_by
 from dunlin.core.captions.model import Caption, Span, Track, plain_text
@@ -23,7 +24,7 @@ from dunlin.core.styles.layout import (
     shape_box,
     turned_about,
 )
-from dunlin.core.styles.lit_words import Apart, Ground, told
+from dunlin.core.styles.lit_words import Apart, Ground, Telling
 from dunlin.core.styles.model import Style, StyleSheet, placement_of
 from dunlin.core.styles.moments import at_moment, moving_styles
 from dunlin.core.styles.motion import Pose, is_faded_only, poses, with_hidden_end
@@ -40,11 +41,11 @@ __all__ = ["Script", "event_lines", "held_lines", "render_script", "script_head"
 
 _BY_FIRST_LETTER = -1
 """In the place of a character set: each line runs as its first letter does."""
-_GROUND, _SHADOW, _WORDS = 0, 1, 2
+_GROUND, _LIT_GROUND, _SHADOW, _WORDS, _LIT_WORDS = range(5)
 """Layers of the script, the lowest first, of captions that are drawn in several."""
 _UNITS, _UNITS_CODE = 8, 4
 """Of a path to a pixel, and what the script calls that: powers of two, from 1 for one."""
-_APART = {None: 0, "beneath": -3, "above": 3}
+_APART = {None: 0, "beneath": -5, "above": 5}
 """How many layers off the others those are that are drawn beneath or above them."""
 _MOST_DEPTH = 60
 """Shadows that make up the depth of letters, a pixel apart."""
@@ -144,14 +145,26 @@ def _told_lines(
     rate: FrameRate,
     raised: float | None,
 ) -> str:
-    """The lines of a caption whose words are told one by one, and of what stands beside them."""
+    """The lines of a caption whose words are told one by one."""
     drawing = _drawing_of(caption, style, sheet, picture, raised)
-    lines = [
-        _dialogue(drawing, at.start_ms, at.end_ms, rate, drawing.looking(then).telling(at).posed(pose))
-        for first, last, pose in poses(caption, style, rate)
-        for start, end, then in moving_styles(caption, style, rate, first, last)
-        for at in beats(caption.spans, style, rate, start, end)
-    ]  # fmt: skip
+    running: dict[tuple[int, str], tuple[int, int]] = {}
+    lines: list[str] = []
+
+    def ended(which: Iterable[tuple[int, str]]) -> None:
+        for event in which:
+            lines.append(_dialogue(drawing, *running.pop(event), rate, [event]))
+
+    for first, last, pose in poses(caption, style, rate):
+        for start, end, then in moving_styles(caption, style, rate, first, last):
+            looking = drawing.looking(then)
+            for at in beats(caption.spans, style, rate, start, end):
+                # What goes on as it is is one event: most words stand still while one moves.
+                events = dict.fromkeys(looking.telling(at).posed(pose))
+                ended([event for event in running if event not in events])
+                for event in events:
+                    begun, _ = running.get(event, (at.start_ms, 0))
+                    running[event] = (begun, at.end_ms)
+    ended(list(running))
     return "".join(lines)
 
 
@@ -229,6 +242,7 @@ class _Drawing:
 
     :param held: how it is turned is written out, also where it is not
     :param beat: which of its words is told to be spoken
+    :param memory: of what was drawn of the same caption before
     """
 
     def __init__(
@@ -241,11 +255,13 @@ class _Drawing:
         *,
         held: bool = False,
         beat: Beat | None = None,
+        memory: dict[Hashable, Any] | None = None,
     ) -> None:
         self.named, self.names, self.style, self.picture = named, names, style, picture
         self.spans = spans
         self.held = held
         self.beat = beat
+        self.memory: dict[Hashable, Any] = {} if memory is None else memory
 
     def moved(self, down: float) -> "_Drawing":
         """The same so many pixels further down."""
@@ -281,11 +297,11 @@ class _Drawing:
     def telling(self, beat: Beat | None) -> "_Drawing":
         """The same while one of its words is told to be spoken; at None as it is before."""
         own = (self.named, self.names, self.style, self.picture, self.spans)
-        return _Drawing(*own, held=self.held, beat=beat)
+        return _Drawing(*own, held=self.held, beat=beat, memory=self.memory)
 
     def _with(self, style: Style, spans: tuple[Span, ...]) -> "_Drawing":
         own = (self.named, self.names, style, self.picture, spans)
-        return _Drawing(*own, held=self.held, beat=self.beat)
+        return _Drawing(*own, held=self.held, beat=self.beat, memory=self.memory)
 
     def opening(self, pose: Pose) -> str:
         """Codes for what a moment does to all of the caption."""
@@ -353,37 +369,51 @@ class _Drawing:
         if not is_layered(style, self.spans):
             codes, words = self._placed(placed) + self._turn() + opening, self._words(style)
             return [(0, f"{{{codes}}}{words}" if codes else words)]
-        layout = self._layout()
         if self.beat:
-            return self._told(layout, opening)
-        ground, separate = has_ground(style), has_shadow_apart(style)
+            return self._told(self.beat, opening)
+        events = self._still(opening)
+        if len(events) == len([layer for layer, _ in events if layer == _WORDS]):
+            # Nothing is behind the words: they are in the layer of those of others.
+            return [(0, text) for _, text in events]
+        return events
+
+    def _told(self, beat: Beat, opening: str) -> list[tuple[int, str]]:
+        """The words as they are while one of them is told, above all that is filled behind them."""
+        telling: Telling = self._once(self.style, self._telling)
+        now, layout = telling.at(beat), telling.layout
+        events = [(_LIT_GROUND, self._filled(ground, layout, opening)) for ground in now.grounds]
+        # Most words stand still while one moves.
+        still = self._with(self.style, now.spans)
+        events += self._once((self.style, now.spans, opening), lambda: still._still(opening))
+        return [
+            *events,
+            *((_LIT_WORDS, t) for one in now.apart for t in self._apart(one, layout, opening)),
+        ]
+
+    def _telling(self) -> Telling:
+        return Telling(self._layout(), self.style, self.picture)
+
+    def _once(self, key: Hashable, found: Callable[[], Any]) -> Any:
+        """What was found for the same caption before, or is found now."""
+        if key not in self.memory:
+            self.memory[key] = found()
+        return self.memory[key]
+
+    def _still(self, opening: str) -> list[tuple[int, str]]:
+        """The words of a caption that is told which stand in line, with its ground and shadows."""
+        style, layout = self.style, self._layout()
         by_line = is_laid_by_line(style, self.spans)
         events = []
-        if ground:
+        if has_ground(style):
             events += [(_GROUND, text) for text in self._grounds(layout, opening)]
-        if separate:
+        if has_shadow_apart(style):
             events += [
                 (_SHADOW, text)
                 for shadow in self._shadows()
                 for text in self._laid(shadow, layout, by_line, opening, shadow=True)
             ]
             style = replace(style, shadow=0.0)
-        layer = _WORDS if ground or separate else 0
-        events += [(layer, text) for text in self._laid(style, layout, by_line, opening)]
-        return events
-
-    def _told(self, layout: Layout, opening: str) -> list[tuple[int, str]]:
-        """The words as they are while one of them is told, above all that is filled behind them."""
-        assert self.beat
-        now = told(layout, self.style, self.picture, self.beat)
-        still = self.moved(0).telling(None)
-        grounds = [(_GROUND, self._filled(ground, layout, opening)) for ground in now.grounds]
-        events = still._with(still.style, now.spans)._events(True, opening)
-        behind = len(list(still._grounds(layout, ""))) if has_ground(still.style) else 0
-        words = max(layer for layer, _ in events)
-        apart = [(words, text) for one in now.apart for text in self._apart(one, layout, opening)]
-        # In one layer, what comes later is drawn above.
-        return [*events[:behind], *grounds, *events[behind:], *apart]
+        return [*events, *((_WORDS, text) for text in self._laid(style, layout, by_line, opening))]
 
     def _filled(self, ground: Ground, layout: Layout, opening: str) -> str:
         """What is filled behind words."""
@@ -405,18 +435,23 @@ class _Drawing:
             codes += self._seen_between(left, right, top, bottom, layout)
         if word.opacity < 1 and "\\fade(" not in opening:
             codes += _faded(word.opacity)
-        own = word.span.look.size if word.span.look and word.span.look.size else self.style.size
-        look = replace(word.span.look or Look(), size=own * word.scale)
-        lengths = {
-            name: getattr(self.style, name) * word.scale for name in _LENGTHS if name != "size"
-        }
-        style = replace(self.style, **lengths)
-        span = replace(word.span, look=look)
+        drawn = self._once((self.style, word.span, word.scale), lambda: self._word_alone(word))
+        return (f"{{{codes}{opening}}}{text}" for text in drawn)
+
+    def _word_alone(self, word: Apart) -> list[str]:
+        """A word's shadow, where that is no simple one, and the word, in its size."""
+        style, span = self.style, word.span
+        if word.scale != 1:
+            own = span.look.size if span.look and span.look.size else style.size
+            lengths = {name: getattr(style, name) * word.scale for name in _LENGTHS}
+            span = replace(span, look=replace(span.look or Look(), size=own * word.scale))
+            style = replace(style, **lengths)
+        shadows = []
         if has_shadow_apart(style):
-            for shadow in self._with(style, self.spans)._shadows():
-                yield f"{{{codes}{opening}}}{self._words(shadow, _unlit([span]))}"
+            below = self._with(style, self.spans)._shadows()
+            shadows = [self._words(shadow, _unlit([span])) for shadow in below]
             style = replace(style, shadow=0.0)
-        yield f"{{{codes}{opening}}}{self._words(style, [span])}"
+        return [*shadows, self._words(style, [span])]
 
     def _words(self, style: Style, spans: Iterable[Span] | None = None) -> str:
         words = Words(self.named, self.names, style, self.picture, self._turn())

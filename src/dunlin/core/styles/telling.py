@@ -11,7 +11,7 @@ from typing import Literal, TypeAlias
 
 from dunlin.core.captions.letter_case import in_case
 from dunlin.core.captions.look import Case, Look, WordLook, said_by
-from dunlin.core.captions.model import Caption, Span, Spoken, sliced
+from dunlin.core.captions.model import Caption, Span, Spoken, joined, plain_text, sliced
 from dunlin.core.styles.model import Style
 from dunlin.core.text.words import word_places
 from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of_frame
@@ -25,7 +25,7 @@ __all__ = [
     "is_told",
     "shown_words",
     "starts_of",
-    "state_at",
+    "word_numbers",
     "words_apart",
 ]
 
@@ -46,6 +46,10 @@ class Beat:
     part: float
     """How far its telling has got, up to 1."""
 
+    def state_of(self, word: int) -> State:
+        """What a word is by then."""
+        return "said" if word < self.word else "spoken" if word == self.word else "to_come"
+
 
 def is_told(style: Style, spans: Iterable[Span]) -> bool:
     """Whether a style tells which word is spoken, and it is known of some."""
@@ -55,15 +59,23 @@ def is_told(style: Style, spans: Iterable[Span]) -> bool:
 
 
 def shown_words(spans: tuple[Span, ...], style: Style) -> tuple[Span, ...]:
-    """Words as they are shown before any is spoken: in their case, those of weight as the style has them."""
-    if not any(span.spoken and span.spoken.emphasis for span in spans):
-        return in_case(spans, style.case)
-    looks = {1: style.emphasis, 2: style.emphasis_2 or style.emphasis}
-    shown = list(in_case(spans, style.case))
-    for n, span in enumerate(spans):
-        if (kind := span.spoken and span.spoken.emphasis) and (look := looks[kind]):
-            shown[n] = in_state(span if look.case else shown[n], look, style.size)
-    return tuple(shown)
+    """Words as they are shown before any is spoken: in their case, those of weight and those below the first line as the
+    style has them."""
+    shown = in_case(spans, style.case)
+    if any(span.spoken and span.spoken.emphasis for span in spans):
+        looks = {1: style.emphasis, 2: style.emphasis_2 or style.emphasis}
+        shown = tuple(
+            in_state(span if look.case else cased, look, style.size)
+            if span.spoken and span.spoken.emphasis and (look := looks[span.spoken.emphasis])
+            else cased
+            for span, cased in zip(spans, shown, strict=True)
+        )
+    if style.second_line == 1 or "\n" not in (text := plain_text(shown)):
+        return shown
+    first = text.index("\n") + 1
+    larger = WordLook(scale=style.second_line)
+    below = (in_state(span, larger, style.size) for span in sliced(shown, first, len(text)))
+    return joined(sliced(shown, 0, first), below)
 
 
 def in_state(span: Span, look: WordLook, size: float) -> Span:
@@ -176,10 +188,10 @@ def beats(
             yield Beat(begun, ended, word, part)
 
 
-def state_at(spans: Sequence[Span], at: Beat) -> Iterator[tuple[Span, int, State]]:
-    """Each span with the number of its word and its state; what stands between words is as the word before it."""
+def word_numbers(spans: Sequence[Span]) -> Iterator[int]:
+    """The number of each span's word; what stands between two counts with the one before."""
     starts, word = starts_of(spans), 0
     for span in spans:
         if span.spoken and span.spoken.start_ms is not None:
             word = bisect_right(starts, span.spoken.start_ms) - 1
-        yield span, word, "said" if word < at.word else "spoken" if word == at.word else "to_come"
+        yield word

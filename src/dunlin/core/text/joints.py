@@ -10,6 +10,7 @@ __all__ = [
     "bare_word",
     "joint_cost",
     "known_languages",
+    "negations",
     "sentence_ends",
     "small_words",
 ]
@@ -43,6 +44,8 @@ class _Words:
     """Never begin a line: particles and postpositions."""
     shortened: frozenset[str] = frozenset()
     """End in a full stop that ends no sentence."""
+    negations: frozenset[str] = frozenset()
+    """Say that something is not so."""
 
 
 @cache
@@ -65,6 +68,11 @@ def small_words(language: str) -> frozenset[str]:
     """A language's words that lead on to others: articles, prepositions, conjunctions and their like."""
     words = _words(language)
     return words.opens | words.leads | words.begins | words.follows
+
+
+def negations(language: str) -> frozenset[str]:
+    """A language's words that say that something is not so."""
+    return _words(language).negations
 
 
 def bare_word(word: str) -> str:
