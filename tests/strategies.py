@@ -4,8 +4,8 @@ from dataclasses import replace
 
 from hypothesis import strategies as st
 
-from dunlin.core.captions import Caption, Look, Placement, Span, Track
-from dunlin.core.captions.look import Moment
+from dunlin.core.captions import Caption, Look, Placement, Span, Spoken, Track
+from dunlin.core.captions.look import Moment, WordLook
 from dunlin.core.captions.model import joined
 from dunlin.core.timecode import FrameRate
 
@@ -54,6 +54,17 @@ moments = st.lists(
 ).map(tuple)
 """How a caption is in between."""
 
+word_looks = st.sampled_from(
+    [
+        None,
+        None,
+        WordLook(colour="#C0FFEE"),
+        WordLook(scale=1.25, weight=900, case="upper"),
+        WordLook(opacity=0.4, background="#102030"),
+    ]
+)
+"""How words look in a state."""
+
 looks = st.builds(
     Look,
     font=st.sampled_from([None, "Noto Sans"]),
@@ -72,7 +83,26 @@ looks = st.builds(
     turn=st.sampled_from([None, -7.0, 90.0]),
     comes=st.sampled_from([None, "cut", "fade", "rise", "grow", "wipe", "type"]),
     moments=st.one_of(st.none(), moments),
+    second_line=st.sampled_from([None, None, 1.5]),
+    spoken=word_looks,
+    to_come=word_looks,
+    spoken_by=st.sampled_from([None, "cut", "wash", "slide", "draw", "rise", "grow", "type"]),
+    emphasis=word_looks,
 )
+
+spoken = st.one_of(
+    st.none(),
+    st.none(),
+    st.builds(
+        Spoken,
+        start_ms=st.one_of(st.none(), st.integers(0, 9000)),
+        end_ms=st.one_of(st.none(), st.integers(9000, 9900)),
+        emphasis=st.sampled_from([None, 1, 2]),
+        boundary=st.sampled_from([None, "break", "join"]),
+        emoji=st.sampled_from([None, None, "🔔"]),
+    ),
+)
+"""What is known of words."""
 
 
 @st.composite
@@ -92,6 +122,7 @@ def spans(draw: st.DrawFn) -> tuple[Span, ...]:
                     voice=draw(st.sampled_from([None, None, None, "Tobit Ahlund"])),
                     ruby=draw(st.sampled_from([None, None, None, "よみ"])),
                     look=draw(st.one_of(st.none(), looks)),
+                    spoken=draw(spoken),
                 )
             ]
             for text in draw(st.lists(texts, min_size=1, max_size=3))

@@ -42,6 +42,7 @@ NAME, TITLE, ENDINGS = "ass", "ASS script", (".ass", ".ssa")
 HOLDS = Holds(frozenset({
     "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths", "vertical",
     "speakers", "voices", "languages", "ruby", "overlap", "lines", "styles", "case", "looks", "shapes",
+    "words",
 }), precision="hundredths")  # fmt: skip
 
 _EVENT_FIELDS = "Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text"

@@ -11,7 +11,7 @@ from hashlib import sha256
 
 from pydantic import TypeAdapter, ValidationError
 
-from dunlin.core.captions.look import Look, said_by
+from dunlin.core.captions.look import WORD_STATES, Look, said_by
 from dunlin.core.captions.model import Caption, Track
 from dunlin.core.formats.ass_styles import Picture, ScriptStyle
 from dunlin.core.formats.ass_text import OF_WORDS, move_of
@@ -37,12 +37,12 @@ DRAWN = "dunlin"
 _ADAPTER = TypeAdapter(Caption)
 _OF_WORDS = frozenset(OF_WORDS)
 _BEYOND = (
-    "line_spacing", "depth", "background", "background_opacity", "background_shape", "background_padding",
+    "line_spacing", "second_line", "depth", "background", "background_opacity", "background_shape", "background_padding",
     "background_corners", "width", "vertical", "layer", "case",
 )  # fmt: skip
 NOT_IN_LINES = (
     *_BEYOND, "comes", "goes", "moments", "outline_softness", "shadow_softness", "shadow_direction", "tilt_x", "tilt_y", "window",
-    "window_keeps", "x", "y", "shape",
+    "window_keeps", "x", "y", "shape", *WORD_STATES, "spoken_by", "spoken_ground",
 )  # fmt: skip
 """What a line of a style has no field for."""
 _TOLD = re.compile(rf"{DRAWN} (\d{{1,5}}) ([0-9a-f]{{16}})")
@@ -67,7 +67,7 @@ def is_beyond_codes(caption: Caption, style: Style, own: ScriptStyle) -> bool:
     :param own: the same as the script's line says it
     """
     if any(
-        span.background or span.ruby or span.language or span.voice
+        span.background or span.ruby or span.language or span.voice or span.spoken
         or (span.look and not said_by(span.look).keys() <= _OF_WORDS)
         for span in caption.spans
     ):  # fmt: skip

@@ -21,7 +21,7 @@ class Loss:
     """What is lost, the ids of the captions that have it, and what writing does about it.
 
     `what` is a feature, a part of the look (`fonts`, `letters`, `edges`, `grounds`, `margins`, `turns`, `windows`, `motion`,
-    `layers`), or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are rounded, brought to the nearest, written with others, or replaced. `done` is `drop`, `flatten` where overlapping captions are
+    `layers`, `telling`), or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are rounded, brought to the nearest, written with others, or replaced. `done` is `drop`, `flatten` where overlapping captions are
     stacked, `join` where lines become one, `write` where letters are written as they are shown, `round`, `nearest` or `replace`.
     """
 
@@ -57,10 +57,11 @@ _HAS: dict[Feature, Callable[[Caption], bool]] = {
     "lines": lambda caption: "\n" in caption.text,
     "case": lambda caption: caption.case not in (None, "written"),
     "shapes": lambda caption: caption.is_shape,
+    "words": _any_span(lambda span: span.spoken),
 }
 _LOOKS: dict[str, frozenset[str]] = {
     "fonts": frozenset({"font", "size"}),
-    "letters": frozenset({"stretch", "letter_spacing", "line_spacing", "strike"}),
+    "letters": frozenset({"stretch", "letter_spacing", "line_spacing", "second_line", "strike"}),
     "edges": frozenset({
         "outline", "outline_colour", "outline_opacity", "outline_softness", "shadow", "shadow_colour", "shadow_opacity",
         "shadow_direction", "shadow_softness", "depth",
@@ -73,6 +74,7 @@ _LOOKS: dict[str, frozenset[str]] = {
     "windows": frozenset({"window"}),
     "motion": frozenset({"comes", "goes", "moments"}),
     "layers": frozenset({"layer"}),
+    "telling": frozenset({"spoken", "said", "to_come"}),
 }  # fmt: skip
 """What of a look no words can tell, by what people call it."""
 _DONE = {"overlap": "flatten", "lines": "join", "case": "write", "milliseconds": "round",
@@ -253,7 +255,7 @@ def _reduced_span(span: Span, holds: Holds, family: str) -> Span:
     features = holds.features
     if (
         features >= _USUAL_STYLES and not span.extras and not span.colour and not span.background
-        and not (span.language or span.ruby or span.voice or span.look)
+        and not (span.language or span.ruby or span.voice or span.look or span.spoken)
     ):  # fmt: skip
         return span
     return Span(
@@ -268,6 +270,7 @@ def _reduced_span(span: Span, holds: Holds, family: str) -> Span:
         voice=span.voice if "voices" in features else None,
         extras=_own(span.extras, family),
         look=span.look if "looks" in features else None,
+        spoken=span.spoken if "words" in features else None,
     )
 
 

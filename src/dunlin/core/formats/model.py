@@ -25,12 +25,13 @@ __all__ = [
 Feature: TypeAlias = Literal[
     "italic", "bold", "underline", "colours", "boxes", "alignment", "heights", "sides", "widths",
     "vertical", "speakers", "voices", "languages", "language", "ruby", "overlap", "lines", "styles",
-    "case", "looks", "shapes",
+    "case", "looks", "shapes", "words",
 ]  # fmt: skip
 """Something a caption or its track can have, and a format can hold or not. `alignment` is one of nine
 places on the picture, `heights` and `sides` an exact one, `widths` how long lines may get there;
 `case` is letters shown otherwise than they are written; `looks` is what captions and words say of
-their font, edge, shadow, ground, turn and motion; `shapes` are outlines without words; `voices` are several speakers in one caption; `languages` are those of single words, `language` is the
+their font, edge, shadow, ground, turn and motion; `shapes` are outlines without words; `words`
+is what is known of single words: when they are spoken, which weigh, and what stands by them; `voices` are several speakers in one caption; `languages` are those of single words, `language` is the
 track's."""
 
 Precision: TypeAlias = Literal["milliseconds", "hundredths", "frames", "none"]

@@ -119,6 +119,11 @@ def _place(said: dict[str, Any]) -> Placement | None:
 
 def _span(span: Span, said: dict[str, Any], bold: bool) -> Span:
     own = span.look or Look()
+    if span.spoken and span.spoken.emphasis:
+        kinds = ("emphasis", "emphasis_2")[: span.spoken.emphasis]
+        weighty = next((said[kind] for kind in reversed(kinds) if said.get(kind)), None)
+        said = said | (said_by(weighty) if weighty else {})
+        bold = bold or (weighty is not None and (weighty.weight or 0) >= _BOLD)
     colour = said.get("colour")
     ground = said.get("background") if said.get("background_opacity", 1) else None
     return replace(
