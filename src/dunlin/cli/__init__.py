@@ -10,9 +10,10 @@ from dunlin.cli.burning import burn, still
 from dunlin.cli.checking import check, mend
 from dunlin.cli.converting import convert
 from dunlin.cli.hearing import probe, transcribe
-from dunlin.cli.lists import fonts, formats, specs, styles
+from dunlin.cli.lists import fonts, formats, looks, specs, styles
 from dunlin.cli.making import make
 from dunlin.cli.running import serve, worker
+from dunlin.cli.short import short
 from dunlin.cli.timing import align, retime, sync
 from dunlin.core.messages import Told
 
@@ -69,8 +70,10 @@ for command in (
     make,
     burn,
     still,
+    short,
     specs,
     styles,
+    looks,
     fonts,
     formats,
 ):

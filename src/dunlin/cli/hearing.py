@@ -1,6 +1,6 @@
 """Commands that look into a film, and write down what is said in it."""
 
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -24,6 +24,7 @@ from dunlin.core.messages import message
 from dunlin.core.specs import (
     for_language,
 )
+from dunlin.core.speech import Word
 from dunlin.core.speech.activity import Stretch, levels, speech_stretches
 from dunlin.core.speech.languages import AUTO, SpokenPassage, longest
 from dunlin.core.speech.transcript_files import as_json
@@ -32,9 +33,10 @@ from dunlin.media.ffmpeg import MediaError
 
 if TYPE_CHECKING:
     from dunlin.engines import Recogniser, Sound
+    from dunlin.media.probe import Probe
     from dunlin.media.sound import Hearing
 
-__all__ = ["probe", "transcribe"]
+__all__ = ["Wanted", "heard_in", "probe", "transcribe"]
 
 
 @click.command()
@@ -79,6 +81,41 @@ def transcribe(
     output: Path,
 ) -> None:
     """Recognise a film's speech, and write it as captions, or as words (.words.json)."""
+    spec = spec_called(spec_name)
+    target = None if is_transcript(output) else format_to_write(output)
+    wanted = Wanted(
+        engine, model, language, sound, quick, numbers == "words", as_english, voice_focus
+    )
+    words, language, facts = heard_in(media, wanted)
+    if target is None:
+        write_whole(output, as_json(words, language))
+        return
+    captions = captions_of_words(
+        words, for_language(spec, language), facts.frame_rate, language, ends_ms=facts.duration_ms
+    )
+    context = Context(facts.frame_rate, title=media.stem)
+    write_captions(output, Document(captions, language), target, context)
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """How speech is to be recognised; what is None is the best that is there."""
+
+    engine: str | None = None
+    model: str | None = None
+    language: str = "en"
+    sound: int = 1
+    quick: bool = False
+    spelled_numbers: bool = False
+    as_english: bool = False
+    voice_focus: bool = False
+
+
+def heard_in(media: Path, wanted: Wanted) -> tuple[list[Word], str, "Probe"]:
+    """The words of a film, the language that most of them are in, and what the film is made of.
+
+    :raises Told: when the film cannot be read, or has no such sound
+    """
     from dunlin.engines import engine_called
     from dunlin.engines.aligning import aligner_for, words_on_sound
     from dunlin.engines.languages import words_of_passages
@@ -87,20 +124,18 @@ def transcribe(
     from dunlin.media.sound import EndOfSound, Hearing, blocks_between, speech_blocks
     from dunlin.settings import Settings
 
-    hearing = Hearing(sound - 1, voice_focus)
-    spec = spec_called(spec_name)
-    target = None if is_transcript(output) else format_to_write(output)
+    hearing = Hearing(wanted.sound - 1, wanted.voice_focus)
     with speaking_of(media):
         facts = probed(media)
         if not facts.audio_streams:
             raise MediaError(message("sound.none-in-it"))
-        if sound > facts.audio_streams:
-            raise MediaError(message("sound.no-such-in-it", stream=sound))
-        recogniser = engine_called(engine, Settings().model_folders)
-        if language == AUTO:
-            passages = _passages(media, recogniser, hearing, model)
+        if wanted.sound > facts.audio_streams:
+            raise MediaError(message("sound.no-such-in-it", stream=wanted.sound))
+        recogniser = engine_called(wanted.engine, Settings().model_folders)
+        if wanted.language == AUTO:
+            passages = _passages(media, recogniser, hearing, wanted.model)
         else:
-            passages = [SpokenPassage(0, facts.duration_ms, language, 1.0)]
+            passages = [SpokenPassage(0, facts.duration_ms, wanted.language, 1.0)]
         told = longest(passages)
         ends = EndOfSound()
         words = list(
@@ -110,26 +145,19 @@ def transcribe(
                 lambda start_ms, end_ms: ends.seen(
                     start_ms, blocks_between(media, start_ms, end_ms, hearing)
                 ),
-                model,
-                quick=quick,
-                spelled_numbers=numbers == "words",
-                as_english=as_english,
+                wanted.model,
+                quick=wanted.quick,
+                spelled_numbers=wanted.spelled_numbers,
+                as_english=wanted.as_english,
             )
         )
-        language = "en" if as_english else told.language
-        if words and not as_english:
+        language = "en" if wanted.as_english else told.language
+        if words and not wanted.as_english:
             aligner = aligner_for(told.language, Settings().model_folders)
             words = words_on_sound(words, speech_blocks(media, 30, hearing=hearing), aligner)
         if early := early_end(facts.duration_ms, ends.at_ms, picture_ends_ms(media)):
             note(early.message)
-    if target is None:
-        write_whole(output, as_json(words, language))
-        return
-    captions = captions_of_words(
-        words, for_language(spec, language), facts.frame_rate, language, ends_ms=facts.duration_ms
-    )
-    context = Context(facts.frame_rate, title=media.stem)
-    write_captions(output, Document(captions, language), target, context)
+    return words, language, facts
 
 
 def _passages(

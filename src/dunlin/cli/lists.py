@@ -1,5 +1,6 @@
 """Commands that list what there is to choose from."""
 
+import json
 from dataclasses import asdict
 from typing import Any
 
@@ -10,13 +11,14 @@ from dunlin.core.formats import (
     FORMATS,
     READABLE,
 )
+from dunlin.core.short.looks import shipped_looks, write_look
 from dunlin.core.specs import (
     shipped_specs,
 )
 from dunlin.core.styles import STYLES, Style, sheet_with
 from dunlin.core.styles.shelf import families_to_choose
 
-__all__ = ["fonts", "formats", "specs", "styles"]
+__all__ = ["fonts", "formats", "looks", "specs", "styles"]
 
 
 @click.command()
@@ -42,6 +44,15 @@ def styles(as_json: bool) -> None:
 def _about(style: Style) -> str:
     ground = f", on {style.background}" if style.background else ""
     return f"{style.font}, {style.size:.1%} of the picture, {style.colour}{ground}"
+
+
+@click.command()
+@click.option("--json", "as_json", is_flag=True)
+def looks(as_json: bool) -> None:
+    """List the looks for short form that ship."""
+    listed = shipped_looks()
+    _list({id_: f"{look.name}, {look.style.font}" for id_, look in listed.items()}, as_json,
+          [{"id": id_, **json.loads(write_look(look))["look"]} for id_, look in listed.items()])  # fmt: skip
 
 
 @click.command()
