@@ -417,6 +417,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/{track_id}/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Lines Drawn
+         * @description The lines in the render script of the captions that are asked for, of those that still are in the track.
+         */
+        post: operations["read_lines_drawn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/edits": {
         parameters: {
             query?: never;
@@ -988,6 +1008,118 @@ export interface paths {
          * @description The captions that would be made of the words. Nothing is changed.
          */
         post: operations["look_at_captions_from_words"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Looks
+         * @description The looks that captions can be set in: those that are kept, and those that ship.
+         */
+        get: operations["list_looks"];
+        /**
+         * Put Kept Look
+         * @description Keeps a look for all projects.
+         */
+        put: operations["put_kept_look"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Kept Look
+         * @description Keeps a look no longer. Captions that are in it stay so.
+         */
+        delete: operations["remove_kept_look"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/look-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Look File
+         * @description A look as a file.
+         */
+        get: operations["get_look_file"];
+        put?: never;
+        /**
+         * Take Look File
+         * @description Keeps the look of a file for all projects, in the place of one of its name.
+         */
+        post: operations["take_look_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/short": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Short
+         * @description How a track is cut, and what each amount would show at once of the words near a time.
+         */
+        get: operations["read_short"];
+        put?: never;
+        /**
+         * Set In Short
+         * @description Sets a track in a look: its words parted and weighed by it, its style the track's.
+         */
+        post: operations["set_in_short"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/short/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Do To A Word
+         * @description Carries a word to another caption, sets or takes a boundary, leaves a word out, or says what is known of it.
+         */
+        post: operations["do_to_a_word"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2122,7 +2254,7 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** Script */
-            script: string;
+            script: string | null;
         };
         /** CaptionsAsked */
         CaptionsAsked: {
@@ -2317,6 +2449,26 @@ export interface components {
             title: string;
             /** Opened Ms */
             opened_ms: number;
+        };
+        /**
+         * DeedRequest
+         * @description Does something to a word of a caption.
+         */
+        DeedRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Gesture */
+            gesture: string;
+            /** Caption */
+            caption: string;
+            /** Word */
+            word: number;
+            /**
+             * Deed
+             * @enum {string}
+             */
+            deed: "carry-back" | "carry-on" | "break" | "join" | "leave-out" | "set";
+            known?: components["schemas"]["Known"] | null;
         };
         /**
          * DefaultRequest
@@ -2520,6 +2672,26 @@ export interface components {
             rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
             /** Caption */
             caption: string;
+        };
+        /**
+         * Fit
+         * @description What is done, in this order, where words are wider than what a viewer sees.
+         */
+        Fit: {
+            /**
+             * Order
+             * @default [
+             *       "fewer-words",
+             *       "two-lines",
+             *       "smaller"
+             *     ]
+             */
+            order: ("fewer-words" | "two-lines" | "smaller")[];
+            /**
+             * Smallest
+             * @default 0.6
+             */
+            smallest: number;
         };
         /**
          * FitRequest
@@ -2774,6 +2946,18 @@ export interface components {
             /** Distributions */
             distributions: components["schemas"]["DistributionView"][];
         };
+        /**
+         * KeepLookRequest
+         * @description Keeps a look for all projects under its name.
+         */
+        KeepLookRequest: {
+            look: components["schemas"]["ShortLook"];
+            /**
+             * Default
+             * @default false
+             */
+            default: boolean;
+        };
         /** KeepRequest */
         KeepRequest: {
             look: components["schemas"]["Look"];
@@ -2790,6 +2974,20 @@ export interface components {
             look: components["schemas"]["Look"];
             /** Default */
             default: boolean;
+        };
+        /**
+         * Known
+         * @description What shall be known of a word; what is left out stays.
+         */
+        Known: {
+            /** Emphasis */
+            emphasis?: number | null;
+            /** Emoji */
+            emoji?: string | null;
+            /** Emoji Place */
+            emoji_place?: string | null;
+            /** Emoji Motion */
+            emoji_motion?: string | null;
         };
         /**
          * LineTyped
@@ -2825,6 +3023,18 @@ export interface components {
             lines: "best" | "one";
         };
         /**
+         * LinesView
+         * @description The lines of captions in the render script, by their ids, as they are at a revision.
+         */
+        LinesView: {
+            /** Revision */
+            revision: number;
+            /** Lines */
+            lines: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Look
          * @description A part of how words look; what is None is left to what lies below.
          *
@@ -2850,6 +3060,8 @@ export interface components {
             letter_spacing?: number | null;
             /** Line Spacing */
             line_spacing?: number | null;
+            /** Second Line */
+            second_line?: number | null;
             /** Case */
             case?: ("written" | "upper" | "lower" | "sentence") | null;
             /** Colour */
@@ -2881,7 +3093,7 @@ export interface components {
             /** Background Opacity */
             background_opacity?: number | null;
             /** Background Shape */
-            background_shape?: ("lines" | "caption") | null;
+            background_shape?: ("lines" | "caption" | "torn") | null;
             /** Background Padding */
             background_padding?: number | null;
             /** Background Corners */
@@ -2926,31 +3138,15 @@ export interface components {
             goes_ms?: number | null;
             /** Moments */
             moments?: components["schemas"]["Moment"][] | null;
-        };
-        /**
-         * LookView
-         * @description How one caption looks, or the words of it that were asked about.
-         */
-        LookView: {
-            /** Id */
-            id: string;
-            look: components["schemas"]["Look"];
-            of_speaker: components["schemas"]["Look"];
-            of_style: components["schemas"]["Look"];
-            /** Levels */
-            levels: {
-                [key: string]: "words" | "caption" | "speaker" | "style" | "shipped";
-            };
-            /** Drawn In */
-            drawn_in: string[];
-            /** Font Missing */
-            font_missing: boolean;
-            frame: components["schemas"]["Frame"] | null;
-            contrast: components["schemas"]["Contrast"] | null;
-            /** Script */
-            script: string;
-            /** Held */
-            held: string;
+            spoken?: components["schemas"]["WordLook"] | null;
+            said?: components["schemas"]["WordLook"] | null;
+            to_come?: components["schemas"]["WordLook"] | null;
+            /** Spoken By */
+            spoken_by?: ("cut" | "wash" | "slide" | "draw" | "rise" | "grow" | "type") | null;
+            /** Spoken Ground */
+            spoken_ground?: ("box" | "line") | null;
+            emphasis?: components["schemas"]["WordLook"] | null;
+            emphasis_2?: components["schemas"]["WordLook"] | null;
         };
         /**
          * LookedAt
@@ -3010,7 +3206,7 @@ export interface components {
             /** Can Redo */
             can_redo: boolean;
             /** Captions */
-            captions: components["schemas"]["LookView"][];
+            captions: components["schemas"]["dunlin__api__styles__looks__LookView"][];
         };
         /** LossView */
         LossView: {
@@ -3733,6 +3929,23 @@ export interface components {
             /** Dropped */
             dropped: string[];
         };
+        /**
+         * Rhythm
+         * @description Where captions begin and end.
+         */
+        Rhythm: {
+            /**
+             * By
+             * @default amount
+             * @enum {string}
+             */
+            by: "amount" | "breath" | "spec";
+            /**
+             * Amount
+             * @default 3
+             */
+            amount: number;
+        };
         /** RuleCount */
         RuleCount: {
             /**
@@ -3786,6 +3999,32 @@ export interface components {
             captions: components["schemas"]["PreviewView"][];
         };
         /**
+         * Seen
+         * @description The part of the picture that no player covers with its own: edges as parts of its width and height.
+         */
+        Seen: {
+            /**
+             * Left
+             * @default 0.03
+             */
+            left: number;
+            /**
+             * Top
+             * @default 0.03
+             */
+            top: number;
+            /**
+             * Right
+             * @default 0.97
+             */
+            right: number;
+            /**
+             * Bottom
+             * @default 0.97
+             */
+            bottom: number;
+        };
+        /**
          * ShapeChoice
          * @description Captions of so many words a line, and so many lines.
          */
@@ -3809,6 +4048,58 @@ export interface components {
             /** Text */
             text: string;
             measures: components["schemas"]["Measures"];
+        };
+        /**
+         * ShortLook
+         * @description A look for short form.
+         */
+        ShortLook: {
+            /** Name */
+            name: string;
+            style: components["schemas"]["Look"];
+            rhythm?: components["schemas"]["Rhythm"];
+            weighing?: components["schemas"]["Weighing"];
+            fit?: components["schemas"]["Fit"];
+        };
+        /**
+         * ShortRequest
+         * @description Sets a track in a look.
+         */
+        ShortRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Gesture */
+            gesture: string;
+            look: components["schemas"]["ShortLook"];
+            /**
+             * @default {
+             *       "left": 0.03,
+             *       "top": 0.03,
+             *       "right": 0.97,
+             *       "bottom": 0.97
+             *     }
+             */
+            seen: components["schemas"]["Seen"];
+        };
+        /**
+         * ShortView
+         * @description How a track is cut in short form.
+         */
+        ShortView: {
+            /** Look */
+            look: string | null;
+            rhythm: components["schemas"]["Rhythm"];
+            weighing: components["schemas"]["Weighing"];
+            fit: components["schemas"]["Fit"];
+            seen: components["schemas"]["Seen"];
+            /** Examples */
+            examples: string[];
+            /** Words */
+            words: number;
+            /** Weighty */
+            weighty: number;
+            /** Tight */
+            tight: components["schemas"]["TightView"][];
         };
         /** ShotRequest */
         ShotRequest: {
@@ -3873,6 +4164,7 @@ export interface components {
              */
             extras: string[][];
             look?: components["schemas"]["Look"] | null;
+            spoken?: components["schemas"]["Spoken"] | null;
         };
         /**
          * SpeakerStyleRequest
@@ -4204,6 +4496,28 @@ export interface components {
             at_ms?: number | null;
         };
         /**
+         * Spoken
+         * @description What is known of a word beside how it is written.
+         */
+        Spoken: {
+            /** Start Ms */
+            start_ms?: number | null;
+            /** End Ms */
+            end_ms?: number | null;
+            /** Emphasis */
+            emphasis?: (0 | 1 | 2) | null;
+            /** Measured */
+            measured?: true | null;
+            /** Boundary */
+            boundary?: ("break" | "join") | null;
+            /** Emoji */
+            emoji?: string | null;
+            /** Emoji Place */
+            emoji_place?: ("above" | "beside") | null;
+            /** Emoji Motion */
+            emoji_motion?: ("pop" | "sway" | "turn") | null;
+        };
+        /**
          * StepRequest
          * @description Undoes or redoes the newest gesture that touched one of these targets, which are in view.
          */
@@ -4371,6 +4685,18 @@ export interface components {
             anchors: components["schemas"]["Anchor"][];
         };
         /**
+         * TightView
+         * @description A caption that a viewer does not see all of.
+         */
+        TightView: {
+            /** Caption */
+            caption: string;
+            /** Text */
+            text: string;
+            /** Wider */
+            wider: number;
+        };
+        /**
          * Times
          * @description The in and out a caption shall have, in milliseconds.
          */
@@ -4505,6 +4831,22 @@ export interface components {
             reason: string;
         };
         /**
+         * Weighing
+         * @description How many words are words of weight.
+         */
+        Weighing: {
+            /**
+             * Share
+             * @default 0.12
+             */
+            share: number;
+            /**
+             * Colours
+             * @default 1
+             */
+            colours: number;
+        };
+        /**
          * Word
          * @description A word from `start_ms` to `end_ms`; `confidence` from 0, a guess, to 1, certain.
          */
@@ -4552,6 +4894,33 @@ export interface components {
              * @default false
              */
             left_out: boolean;
+        };
+        /**
+         * WordLook
+         * @description How words look otherwise than those around them, while they are spoken, or because they weigh more; what is None is
+         *     as there.
+         */
+        WordLook: {
+            /** Font */
+            font?: string | null;
+            /** Weight */
+            weight?: (400 | 700 | 900) | null;
+            /** Italic */
+            italic?: boolean | null;
+            /** Underline */
+            underline?: boolean | null;
+            /** Case */
+            case?: ("written" | "upper" | "lower" | "sentence") | null;
+            /** Scale */
+            scale?: number | null;
+            /** Colour */
+            colour?: string | null;
+            /** Opacity */
+            opacity?: number | null;
+            /** Background */
+            background?: string | null;
+            /** Background Opacity */
+            background_opacity?: number | null;
         };
         /**
          * Words
@@ -4646,6 +5015,42 @@ export interface components {
              * @default false
              */
             left_out: boolean;
+        };
+        /**
+         * LookView
+         * @description A look that captions can be set in.
+         */
+        dunlin__api__short__views__LookView: {
+            look: components["schemas"]["ShortLook"];
+            /** Kept */
+            kept: boolean;
+            /** Default */
+            default: boolean;
+        };
+        /**
+         * LookView
+         * @description How one caption looks, or the words of it that were asked about.
+         */
+        dunlin__api__styles__looks__LookView: {
+            /** Id */
+            id: string;
+            look: components["schemas"]["Look"];
+            of_speaker: components["schemas"]["Look"];
+            of_style: components["schemas"]["Look"];
+            /** Levels */
+            levels: {
+                [key: string]: "words" | "caption" | "speaker" | "style" | "shipped";
+            };
+            /** Drawn In */
+            drawn_in: string[];
+            /** Font Missing */
+            font_missing: boolean;
+            frame: components["schemas"]["Frame"] | null;
+            contrast: components["schemas"]["Contrast"] | null;
+            /** Script */
+            script: string;
+            /** Held */
+            held: string;
         };
     };
     responses: never;
@@ -5808,6 +6213,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaptionsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_lines_drawn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptionsAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesView"];
                 };
             };
             /** @description Not Found */
@@ -7488,6 +7937,493 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_looks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["dunlin__api__short__views__LookView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_kept_look: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepLookRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_kept_look: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_look_file: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_look_file: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["dunlin__api__short__views__LookView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_short: {
+        parameters: {
+            query?: {
+                near_ms?: number;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_in_short: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShortRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    do_to_a_word: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeedRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -34,6 +34,7 @@ from dunlin.api.safety import SafetyMiddleware
 from dunlin.api.scripts import routes as scripts
 from dunlin.api.search import routes as search
 from dunlin.api.services import open_services
+from dunlin.api.short import routes as short
 from dunlin.api.specs import routes as specs
 from dunlin.api.styles import routes as styles
 from dunlin.api.timing import routes as timing
@@ -64,6 +65,7 @@ _SUBJECTS = (
     scripts,
     search,
     making,
+    short,
     checking,
     transcripts,
     recognition,

@@ -1,6 +1,5 @@
 """Commands that list what there is to choose from."""
 
-import json
 from dataclasses import asdict
 from typing import Any
 
@@ -11,7 +10,7 @@ from dunlin.core.formats import (
     FORMATS,
     READABLE,
 )
-from dunlin.core.short.looks import shipped_looks, write_look
+from dunlin.core.short.looks import plain_look, shipped_looks
 from dunlin.core.specs import (
     shipped_specs,
 )
@@ -52,7 +51,7 @@ def looks(as_json: bool) -> None:
     """List the looks for short form that ship."""
     listed = shipped_looks()
     _list({id_: f"{look.name}, {look.style.font}" for id_, look in listed.items()}, as_json,
-          [{"id": id_, **json.loads(write_look(look))["look"]} for id_, look in listed.items()])  # fmt: skip
+          [{"id": id_, **plain_look(look)} for id_, look in listed.items()])  # fmt: skip
 
 
 @click.command()

@@ -9,7 +9,7 @@ from dunlin.core.captions import Caption
 from dunlin.core.formats import Document
 from dunlin.core.messages import BadInput, message
 from dunlin.core.short.looks import read_look, shipped_looks
-from dunlin.core.short.making import short_captions, weighed, words_of_transcript
+from dunlin.core.short.making import Setting, short_captions, weighed, words_of_transcript
 from dunlin.core.short.model import AMOUNTS, Rhythm, ShortLook
 from dunlin.core.specs import for_language
 from dunlin.core.speech import Word
@@ -58,7 +58,8 @@ def document_in_look(
     style = sheet_with({look.name: look.style}, look.name).in_language(language).default
     spec = for_language(spec_called("vertical-short"), language)
     told = weighed(words_of_transcript(words), look, language)
-    captions = short_captions(told, look, style, picture, spec, rate, language, ends_ms=ends_ms)
+    by = Setting(look, style, picture, spec, rate, language, ends_ms=ends_ms)
+    captions = short_captions(told, by)
     numbered = tuple(
         Caption(f"c{n}", c.in_ms, c.out_ms, c.spans, c.speaker, c.placement, look=c.look)
         for n, c in enumerate(captions, 1)

@@ -31,6 +31,7 @@ __all__ = [
     "rename_style",
     "sheet_of",
     "specimens_of",
+    "style_step",
     "styles_of_file",
     "styles_of_speakers",
     "take_style",
@@ -119,14 +120,17 @@ def change_style(
     :returns: None when it looks so already
     :raises Outdated: when another window changed the style since
     """
+    step = style_step(project, name, look, base)
+    return folder.log.edit(project.id, [step], author, gesture=gesture, key=key) if step else None
+
+
+def style_step(project: Project, name: str, look: Look, base: int | None = None) -> Step | None:
+    """The step that makes a style of this look, or the one of that name look so; None when it does already."""
     entries = project.records[STYLES]
     was = entries.get(name)
     at = was["at"] if was else _next(entries)
     entry = {**(was or {}), "at": at, "look": stored_look(look)}
-    if entry == was:
-        return None
-    step = Step(STYLES, SetEntries({name: entry}), base)
-    return folder.log.edit(project.id, [step], author, gesture=gesture, key=key)
+    return None if entry == was else Step(STYLES, SetEntries({name: entry}), base)
 
 
 def styles_of_file(project: Project, styles: Mapping[str, Look]) -> Step | None:

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from dunlin.core.captions import Look, Span, Spoken
 from dunlin.core.short.looks import shipped_looks
 from dunlin.core.short.making import (
+    Setting,
     ShortWord,
     short_captions,
     weighed,
@@ -36,7 +37,9 @@ def made(words: list[ShortWord], look: ShortLook, **options):
     picture, seen = options.pop("picture", UPRIGHT), options.pop("seen", Seen())
     language = options.pop("language", "en")
     style = replace(style_of(look), language=language)
-    return short_captions(words, look, style, picture, SPEC, RATE, language, seen=seen, **options)
+    return short_captions(
+        words, Setting(look, style, picture, SPEC, RATE, language, seen, **options)
+    )
 
 
 def said(captions) -> list[str]:

@@ -18,6 +18,7 @@ from dunlin.api.tracks.views import (
     EditView,
     GestureRequest,
     LinesRequest,
+    LinesView,
     PageRequest,
     SplitRequest,
     TrackChange,
@@ -26,6 +27,7 @@ from dunlin.api.tracks.views import (
     TrackView,
     caption_views,
     edit_view,
+    lines_drawn,
     track_info_view,
     track_pieces,
     track_view,
@@ -79,6 +81,20 @@ def read_captions(track_id: str, request: CaptionsAsked, here: Here) -> Response
     waivers = waivers_in(here, project.id, track_id, track)
     views = caption_views(track, places, judge, waivers)
     return json_answer(CaptionsView.model_construct(revision=revision, captions=views))
+
+
+@router.post("/tracks/{track_id}/drawn", response_model=LinesView)
+def read_lines_drawn(track_id: str, request: CaptionsAsked, here: Here) -> Response:
+    """The lines in the render script of the captions that are asked for, of those that still are in the track."""
+    project = here.projects.of_track(track_id)
+    track, revision = here.log.track(track_id)
+    setting = judge_of(here, project, track_id).setting
+    lines = {
+        id_: lines_drawn(track, track.index(id_), setting)
+        for id_ in request.captions
+        if id_ in track
+    }
+    return json_answer(LinesView.model_construct(revision=revision, lines=lines))
 
 
 @router.post("/tracks/{track_id}/edits", response_model=EditView, responses=_CONFLICT)

@@ -7,13 +7,13 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from dunlin.api.services import Services
 from dunlin.api.wire import Language, View
-from dunlin.core.captions import Case, Operation, Placement, Span, Times, Track
+from dunlin.core.captions import Caption, Case, Operation, Placement, Span, Times, Track
 from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.captions.look import Look
 from dunlin.core.formats import Document
 from dunlin.core.project import Target, captions_of, waivers_of
-from dunlin.core.specs import Finding, Judge, Measures, Spec
-from dunlin.core.styles import event_lines, raised_by, script_head
+from dunlin.core.specs import Finding, Judge, Measures, Setting, Spec
+from dunlin.core.styles import event_lines, raised_by, script_head, telling
 from dunlin.core.text.direction import Direction, base_direction
 from dunlin.store.log import Author, Done
 from dunlin.store.projects import Project, TrackInfo
@@ -32,6 +32,7 @@ __all__ = [
     "EditRequest",
     "EditView",
     "GestureRequest",
+    "LinesView",
     "OwnView",
     "PageRequest",
     "SplitRequest",
@@ -43,6 +44,7 @@ __all__ = [
     "changes_view",
     "document_of",
     "edit_view",
+    "lines_drawn",
     "track_info_view",
     "track_pieces",
     "track_targets",
@@ -87,8 +89,9 @@ class CaptionView(View):
     """The side its lines run from, by its language and its letters."""
     measures: Measures
     findings: list[Finding]
-    script: str
-    """Its lines in the render script."""
+    script: str | None
+    """Its lines in the render script; null where its words are told one by one, which takes many: those are read apart, when
+    they are to be drawn."""
 
 
 class TrackView(View):
@@ -158,6 +161,13 @@ class CaptionsView(View):
 
     revision: int
     captions: list[CaptionView]
+
+
+class LinesView(View):
+    """The lines of captions in the render script, by their ids, as they are at a revision."""
+
+    revision: int
+    lines: dict[str, str]
 
 
 class GestureRequest(BaseModel):
@@ -256,16 +266,24 @@ def caption_views(
                 direction=base_direction(place.text, setting.language),
                 measures=place.measures,
                 findings=with_waivers(judge.findings_at(place), waivers),
-                script=event_lines(
-                    caption,
-                    setting.sheet,
-                    setting.picture,
-                    setting.rate,
-                    raised_by(track, index, setting.sheet, setting.picture),
-                ),
+                script=None if is_told(setting, caption) else lines_drawn(track, index, setting),
             )
         )
     return views
+
+
+def is_told(setting: Setting, caption: Caption) -> bool:
+    """Whether the words of a caption are told one by one."""
+    known = any(span.spoken for span in caption.spans)
+    return known and telling.is_told(setting.sheet.style_of(caption), caption.spans)
+
+
+def lines_drawn(track: Track, index: int, setting: Setting) -> str:
+    """The lines of the render script of the caption at a place in a track's order."""
+    caption = track.at(index)
+    assert caption is not None
+    raised = raised_by(track, index, setting.sheet, setting.picture)
+    return event_lines(caption, setting.sheet, setting.picture, setting.rate, raised)
 
 
 def track_targets(track_id: str) -> list[str]:

@@ -65,8 +65,10 @@ class Spoken:
     start_ms: Milliseconds | None = None
     """When it begins to be spoken, in the film's time, whatever the caption's times are."""
     end_ms: Milliseconds | None = None
-    emphasis: Literal[1, 2] | None = None
-    """Whether it is a word of weight, and of which kind."""
+    emphasis: Literal[0, 1, 2] | None = None
+    """Of which kind of weight it is; 0 is none, whatever a measure says."""
+    measured: Literal[True] | None = None
+    """That its weight was told by a measure, which may be asked again; else somebody set it."""
     boundary: Literal["break", "join"] | None = None
     """Whether a caption shall begin with it, or none, however much is shown at once; None leaves that open."""
     emoji: Annotated[str, Field(min_length=1, max_length=40)] | None = None

@@ -4,7 +4,7 @@
 spec, and which film it shows), `tracks` (which there are, with name, language and spec), `speakers`, `terms`,
 `specs` (those that were taken from the house, as they were then), `styles`, `tracks/ID/waivers`, and
 `films/ID/shots` (the shot changes of a film). The house
-has `specs`, `styles`, `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
+has `specs`, `styles`, `looks` (for short form), `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
 the places of its captions in an upright picture, has an address below the track's:
 `tracks/ID/versions/NAME/...`.
 """
@@ -14,6 +14,7 @@ from typing import Literal
 
 __all__ = [
     "FONTS",
+    "LOOKS",
     "PEOPLE",
     "PROJECT",
     "SPEAKERS",
@@ -35,6 +36,7 @@ SPEAKERS = "speakers"
 TERMS = "terms"
 SPECS = "specs"
 STYLES = "styles"
+LOOKS = "looks"
 FONTS = "fonts"
 PEOPLE = "people"
 TRANSCRIPT = "transcript"

@@ -1,8 +1,9 @@
 """The looks that ship, and looks as files."""
 
+from collections.abc import Mapping
 from functools import cache
 from importlib import resources
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 
@@ -10,7 +11,7 @@ from dunlin.core.captions.look import stored_look
 from dunlin.core.messages import BadInput, message
 from dunlin.core.short.model import ShortLook
 
-__all__ = ["FIRST", "read_look", "shipped_looks", "write_look"]
+__all__ = ["FIRST", "look_of_plain", "plain_look", "read_look", "shipped_looks", "write_look"]
 
 _SHIPPED = (
     "tide-coming-in", "torn-strip", "ferry", "pencil", "ships-log", "foghorn", "swell", "dye",
@@ -33,7 +34,7 @@ class _Version(BaseModel):
     version: int
 
 
-_FILE, _ANY = TypeAdapter(_File), TypeAdapter(_Version)
+_FILE, _ANY, _LOOK = TypeAdapter(_File), TypeAdapter(_Version), TypeAdapter(ShortLook)
 
 
 def read_look(data: bytes) -> ShortLook:
@@ -53,15 +54,19 @@ def read_look(data: bytes) -> ShortLook:
 
 def write_look(look: ShortLook) -> bytes:
     """The file, as UTF-8."""
-    said = {
-        "name": look.name,
-        "style": stored_look(look.style),
-        "rhythm": look.rhythm,
-        "weighing": look.weighing,
-        "fit": look.fit,
-    }
-    file = {"dunlin": "look", "version": 1, "look": said}
+    file = {"dunlin": "look", "version": 1, "look": plain_look(look)}
     return TypeAdapter(dict).dump_json(file, indent=1) + b"\n"
+
+
+def plain_look(look: ShortLook) -> dict[str, Any]:
+    """A look in numbers, strings, lists and objects alone, as JSON has them."""
+    said: dict[str, Any] = _LOOK.dump_python(look, mode="json", exclude={"style"})
+    return said | {"style": stored_look(look.style)}
+
+
+def look_of_plain(said: Mapping[str, Any]) -> ShortLook:
+    """A look of what `plain_look` gave."""
+    return _LOOK.validate_python(said)
 
 
 @cache

@@ -4,18 +4,18 @@ What was done to words by hand stays with them: how they are written and styled,
 caption shall begin. What was done to a caption stays with its first word.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from itertools import pairwise
-from typing import Literal
+from itertools import accumulate, pairwise
+from typing import Any
 
 from dunlin.core.captions.look import Look, said_by
 from dunlin.core.captions.model import Caption, Span, Spoken, joined, plain_text
 from dunlin.core.short.emphasis import words_of_weight
 from dunlin.core.short.fit import Fitted, Widths, fitted
-from dunlin.core.short.model import ALL_SEEN, AMOUNTS, Seen, ShortLook
+from dunlin.core.short.model import ALL_SEEN, AMOUNTS, Fit, Rhythm, Seen, ShortLook
 from dunlin.core.short.rhythm import Heard, parted
-from dunlin.core.short.sight import within_sight
+from dunlin.core.short.sight import covers, within_sight
 from dunlin.core.specs.model import Spec
 from dunlin.core.speech.words import Word, linked_ms
 from dunlin.core.styles.model import Style
@@ -26,10 +26,24 @@ from dunlin.core.text.joints import joint_cost
 from dunlin.core.text.words import between
 from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of_frame
 
-__all__ = ["ShortWord", "short_captions", "weighed", "words_of_captions", "words_of_transcript"]
+__all__ = [
+    "Setting",
+    "ShortWord",
+    "captions_of_groups",
+    "examples",
+    "is_set",
+    "short_captions",
+    "tightness",
+    "weighed",
+    "with_spoken",
+    "words_of_captions",
+    "words_of_transcript",
+]
 
 _HOLD_MS = 350
 """How long a caption stays after its last word where nothing follows."""
+_UNSEEN = 0.002
+"""Of the room there is: less than that nobody misses."""
 _BRIDGED_MS = 700
 """A pause in which a caption stays until the next one comes: shorter ones would flicker."""
 
@@ -112,78 +126,147 @@ def _timed(caption: Caption) -> Caption:
 
 
 def weighed(words: Sequence[ShortWord], look: ShortLook, language: str) -> list[ShortWord]:
-    """Words with those of weight told by the measure, in place of what was told of any before."""
+    """Words with those of weight told by the measure, in place of what it told before; what somebody set stays."""
     weighing = look.weighing
     kinds = words_of_weight([w.text for w in words], weighing.share, weighing.colours, language)
     return [
-        replace(
-            word,
-            spans=tuple(
-                replace(
-                    span, spoken=replace(span.spoken or Spoken(), emphasis=_KINDS[kinds.get(n, 0)])
-                )
-                for span in word.spans
-            ),
-        )
+        word
+        if is_set(word.spoken)
+        else with_spoken(word, emphasis=kinds.get(n), measured=n in kinds or None)
         for n, word in enumerate(words)
     ]
 
 
-_KINDS: tuple[None, Literal[1], Literal[2]] = (None, 1, 2)
+def is_set(spoken: Spoken) -> bool:
+    """Whether somebody set the weight of a word."""
+    return spoken.emphasis is not None and not spoken.measured
 
 
-def short_captions(
-    words: Sequence[ShortWord],
-    look: ShortLook,
-    style: Style,
-    picture: Script,
-    spec: Spec,
-    rate: FrameRate,
-    language: str,
-    *,
-    seen: Seen = ALL_SEEN,
-    ends_ms: int | None = None,
-) -> tuple[Caption, ...]:
-    """Captions of words in a look's rhythm, each within what a viewer sees of the picture.
+def with_spoken(word: ShortWord, **known: Any) -> ShortWord:
+    """A word of which more, or something else, is known."""
+    spans = (replace(s, spoken=replace(s.spoken or Spoken(), **known)) for s in word.spans)
+    return replace(word, spans=tuple(spans))
 
-    A caption that begins with the word that one began with before is that one
-    still: it keeps its id, and its place and look by hand.
 
-    :param words: in order of their times
+@dataclass(frozen=True)
+class Setting:
+    """What captions are made by.
+
     :param style: the whole style of the look
     :param seen: what a viewer sees of the picture
     :param ends_ms: where the film ends, if there is one
+    """
+
+    look: ShortLook
+    style: Style
+    picture: Script
+    spec: Spec
+    rate: FrameRate
+    language: str
+    seen: Seen = ALL_SEEN
+    ends_ms: int | None = None
+
+    @property
+    def lines(self) -> int:
+        """How many lines are wanted at the most."""
+        rhythm = self.look.rhythm
+        return AMOUNTS[rhythm.amount - 1].lines if rhythm.by == "amount" else 2
+
+    @property
+    def room(self) -> float:
+        """Pixels that the words of a line may take, without their edges."""
+        style = self.style
+        padding = style.background_padding * bool(style.background)
+        edges = 2 * (style.outline + style.outline_softness + padding) * base_size(self.picture)
+        return min(room_of(style), self.seen.right - self.seen.left) * self.picture.width - edges
+
+
+def short_captions(words: Sequence[ShortWord], by: Setting) -> tuple[Caption, ...]:
+    """Captions of words in a look's rhythm, each within what a viewer sees of the picture.
+
+    A caption that begins with the word that one began with before is that one still: it keeps its id, and its place and look
+    by hand.
+
+    :param words: in order of their times
     :returns: in order; a new one's id is `short-` and a number
     """
     if not words:
         return ()
-    widths = tuple(_width(word, style, picture) for word in words)
-    space = spans_width([Span(" ")], style, picture)
-    edge = 2 * (
-        style.outline + style.outline_softness + style.background_padding * bool(style.background)
-    )
-    room = min(room_of(style), seen.right - seen.left) * picture.width - edge * base_size(picture)
+    widths = _widths(words, by)
     heard = [
         Heard(w.text, w.start_ms, w.end_ms, width, w.spoken.boundary, w.speaker)
-        for w, width in zip(words, widths, strict=True)
+        for w, width in zip(words, widths.words, strict=True)
     ]
-    joints = [joint_cost(a.text, b.text, language) for a, b in pairwise(words)]
-    measured = Widths(widths, space, room, style.second_line)
-    lines = 2 if look.rhythm.by != "amount" else AMOUNTS[look.rhythm.amount - 1].lines
+    spec = (by.spec, by.rate)
+    groups = parted(heard, by.look.rhythm, widths.room, widths.space, by.language, spec)
+    return _built(words, groups, widths, by.look.fit, by)
+
+
+def captions_of_groups(groups: Sequence[Sequence[ShortWord]], by: Setting) -> tuple[Caption, ...]:
+    """Captions of just these words each, broken and made smaller as they have to be, but never parted."""
+    words = [word for group in groups for word in group]
+    if not words:
+        return ()
+    ends = [*accumulate(map(len, groups), initial=0)]
+    whole = replace(by.look.fit, order=tuple(m for m in by.look.fit.order if m != "fewer-words"))
+    return _built(words, [*pairwise(ends)], _widths(words, by), whole, by)
+
+
+def examples(words: Sequence[ShortWord], by: Setting, near_ms: int) -> list[str]:
+    """What is shown at once near a time, for each amount there is."""
+    found = []
+    for amount in range(1, len(AMOUNTS) + 1):
+        look = replace(by.look, rhythm=Rhythm("amount", amount))
+        captions = short_captions(words, replace(by, look=look))
+        nearest = min(captions, key=lambda caption: abs(caption.in_ms - near_ms), default=None)
+        found.append(nearest.text if nearest else "")
+    return found
+
+
+def tightness(captions: Iterable[Caption], by: Setting) -> Iterator[tuple[Caption, float]]:
+    """Captions that a viewer does not see all of, and by what part of the room they have they are too wide or too high."""
+    across = (by.seen.left * by.picture.width, by.seen.right * by.picture.width)
+    down = (by.seen.top * by.picture.height, by.seen.bottom * by.picture.height)
+    for caption in captions:
+        if caption.is_shape or not caption.text.strip():
+            continue
+        left, top, right, bottom = covers(caption, by.style, by.picture)
+        over = max(
+            max(across[0] - left, right - across[1]) / (across[1] - across[0]),
+            max(down[0] - top, bottom - down[1]) / (down[1] - down[0]),
+        )
+        if over > _UNSEEN:
+            yield caption, over
+
+
+def _widths(words: Sequence[ShortWord], by: Setting) -> Widths:
+    taken = tuple(_width(word, by.style, by.picture) for word in words)
+    space = spans_width([Span(" ")], by.style, by.picture)
+    return Widths(taken, space, by.room, by.style.second_line)
+
+
+def _built(
+    words: Sequence[ShortWord],
+    groups: Sequence[tuple[int, int]],
+    widths: Widths,
+    fit: Fit,
+    by: Setting,
+) -> tuple[Caption, ...]:
+    joints = [joint_cost(a.text, b.text, by.language) for a, b in pairwise(words)]
     parts = [
         part
-        for first, after in parted(heard, look.rhythm, room, space, language, (spec, rate))
-        for part in fitted(measured, joints, look.fit, first, after, lines)
+        for first, after in groups
+        for part in fitted(widths, joints, fit, first, after, by.lines)
     ]
     captions: list[Caption] = []
     for n, part in enumerate(parts):
         own = words[part.first : part.after]
         following = words[parts[n + 1].first].start_ms if n + 1 < len(parts) else None
-        in_ms, out_ms = _times(own, following, rate, ends_ms)
+        in_ms, out_ms = _times(own, following, by.rate, by.ends_ms)
         if captions and captions[-1].out_ms > in_ms:
             captions[-1] = replace(captions[-1], out_ms=max(in_ms, captions[-1].in_ms + 1))
-        made = _caption(part, own, f"short-{n}", in_ms, out_ms, style)
-        captions.append(within_sight(made, style, picture, seen))
+        made = _caption(part, own, f"short-{n}", in_ms, out_ms, by.style)
+        captions.append(within_sight(made, by.style, by.picture, by.seen))
     return tuple(captions)
 
 
@@ -224,10 +307,14 @@ def _caption(
         pieces.append(word.spans)
     was = own[0].caption
     look = was.look if was else None
-    size = round(style.size * part.size, 5) if part.size < 1 else None
+    # Letters that were made smaller to fit are fitted anew; a size that somebody gave stays.
+    own_size = look.size if look and was and not was.is_untouched else None
+    size = own_size or (round(style.size * part.size, 5) if part.size < 1 else None)
     if size or (look and look.size):
         look = replace(look or Look(), size=size)
         look = look if said_by(look) else None
     if was:
-        return replace(was, in_ms=in_ms, out_ms=out_ms, spans=joined(*pieces), look=look)
+        place = None if was.is_untouched else was.placement
+        spans = joined(*pieces)
+        return replace(was, in_ms=in_ms, out_ms=out_ms, spans=spans, look=look, placement=place)
     return Caption(id_, in_ms, out_ms, joined(*pieces), own[0].speaker, look=look)

@@ -63,7 +63,7 @@ def shown_words(spans: tuple[Span, ...], style: Style) -> tuple[Span, ...]:
     style has them."""
     shown = in_case(spans, style.case)
     if any(span.spoken and span.spoken.emphasis for span in spans):
-        looks = {1: style.emphasis, 2: style.emphasis_2 or style.emphasis}
+        looks = {0: None, 1: style.emphasis, 2: style.emphasis_2 or style.emphasis}
         shown = tuple(
             in_state(span if look.case else cased, look, style.size)
             if span.spoken and span.spoken.emphasis and (look := looks[span.spoken.emphasis])

@@ -1,0 +1,1 @@
+"""Short form over the wire: looks, and tracks that are in one."""

@@ -1,0 +1,84 @@
+"""Looks, and tracks in short form, as they go over the wire."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from dunlin.api.tracks.views import GestureRequest
+from dunlin.api.wire import View
+from dunlin.core.captions.look import StyleName
+from dunlin.core.short.model import Fit, Rhythm, Seen, ShortLook, Weighing
+from dunlin.core.short.moving import Deed
+
+__all__ = ["DeedRequest", "KeepLookRequest", "LookView", "ShortRequest", "ShortView", "TightView"]
+
+
+class LookView(View):
+    """A look that captions can be set in."""
+
+    look: ShortLook
+    kept: bool
+    """Whether it is kept for all projects; else it ships."""
+    default: bool
+    """Whether upright films begin with it."""
+
+
+class TightView(View):
+    """A caption that a viewer does not see all of."""
+
+    caption: str
+    text: str
+    wider: float
+    """By what part of the room it has it is wider than that."""
+
+
+class ShortView(View):
+    """How a track is cut in short form."""
+
+    look: str | None
+    """Name of its look, and of its style; null where it is not in short form."""
+    rhythm: Rhythm
+    weighing: Weighing
+    fit: Fit
+    seen: Seen
+    examples: list[str]
+    """What is shown at once, for each amount, of the words near a time."""
+    words: int
+    weighty: int
+    tight: list[TightView]
+
+
+class ShortRequest(GestureRequest):
+    """Sets a track in a look."""
+
+    look: ShortLook
+    seen: Seen = Seen()
+
+
+class DeedRequest(GestureRequest):
+    """Does something to a word of a caption."""
+
+    caption: str
+    word: Annotated[int, Field(ge=0)]
+    deed: Deed
+    known: "Known | None" = None
+
+
+class Known(BaseModel):
+    """What shall be known of a word; what is left out stays."""
+
+    emphasis: Annotated[int, Field(ge=0, le=2)] | None = None
+    emoji: Annotated[str, Field(min_length=1, max_length=40)] | None = None
+    emoji_place: str | None = Field(default=None, pattern="^(above|beside)$")
+    emoji_motion: str | None = Field(default=None, pattern="^(pop|sway|turn)$")
+
+
+class KeepLookRequest(BaseModel):
+    """Keeps a look for all projects under its name."""
+
+    look: ShortLook
+    default: bool = False
+
+
+class LookName(BaseModel):
+    name: StyleName
