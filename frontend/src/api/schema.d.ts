@@ -1106,6 +1106,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/{track_id}/look-specimens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Draw Look Specimens
+         * @description Each look in words of this film near a time, told as they are spoken, in the cells of a grid.
+         */
+        get: operations["draw_look_specimens"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/short/words": {
         parameters: {
             query?: never;
@@ -2461,8 +2481,8 @@ export interface components {
             gesture: string;
             /** Caption */
             caption: string;
-            /** Word */
-            word: number;
+            /** Offset */
+            offset: number;
             /**
              * Deed
              * @enum {string}
@@ -3147,6 +3167,18 @@ export interface components {
             spoken_ground?: ("box" | "line") | null;
             emphasis?: components["schemas"]["WordLook"] | null;
             emphasis_2?: components["schemas"]["WordLook"] | null;
+        };
+        /**
+         * LookSpecimensView
+         * @description A render script with a cell for each look, in which words of the film are told over and over.
+         */
+        LookSpecimensView: {
+            /** Names */
+            names: string[];
+            /** Script */
+            script: string;
+            /** Loop Ms */
+            loop_ms: number;
         };
         /**
          * LookedAt
@@ -8345,6 +8377,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draw_look_specimens: {
+        parameters: {
+            query?: {
+                width?: number;
+                height?: number;
+                across?: number;
+                down?: number;
+                columns?: number;
+                near_ms?: number;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookSpecimensView"];
                 };
             };
             /** @description Not Found */

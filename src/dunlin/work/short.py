@@ -187,7 +187,7 @@ def do_to_word(
     project: Project,
     track_id: str,
     caption_id: str,
-    number: int,
+    offset: int,
     deed: Deed,
     author: Author,
     *,
@@ -210,7 +210,7 @@ def do_to_word(
     if "emphasis" in said:
         # What somebody sets is no measure's.
         said["measured"] = None
-    gone, made = done_to_word(track, caption_id, number, deed, by, said)
+    gone, made = done_to_word(track, caption_id, offset, deed, by, said)
     step = _replaced(track_id, [track[id_] for id_ in gone], made, base)
     return folder.log.edit(project.id, [step], author, gesture=gesture, key=key) if step else None
 

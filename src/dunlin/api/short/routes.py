@@ -11,6 +11,7 @@ from dunlin.api.services import Here, Services
 from dunlin.api.short.views import (
     DeedRequest,
     KeepLookRequest,
+    LookSpecimensView,
     LookView,
     ShortRequest,
     ShortView,
@@ -23,6 +24,8 @@ from dunlin.core.messages import message
 from dunlin.core.short.looks import read_look, write_look
 from dunlin.core.short.making import examples, tightness
 from dunlin.core.short.model import ALL_SEEN
+from dunlin.core.short.specimens import look_specimens, words_near
+from dunlin.core.styles.specimens import Cells
 from dunlin.work.short import (
     do_to_word,
     in_short,
@@ -46,6 +49,7 @@ router = APIRouter(
 )
 
 _GREATEST_FILE = 2**20
+_Pixels = Annotated[int, Query(ge=8, le=4096)]
 _NEAR_MS = 15_000
 """Words so near to a time are looked at for examples of a rhythm."""
 
@@ -133,6 +137,28 @@ def _short_view(here: Services, track_id: str, near_ms: int) -> ShortView:
     )
 
 
+@router.get("/tracks/{track_id}/look-specimens")
+def draw_look_specimens(
+    track_id: str,
+    here: Here,
+    width: _Pixels = 130,
+    height: _Pixels = 74,
+    across: _Pixels = 138,
+    down: _Pixels = 110,
+    columns: Annotated[int, Query(ge=1, le=40)] = 2,
+    near_ms: Annotated[int, Query(ge=0, le=MOST_MS)] = 0,
+) -> LookSpecimensView:
+    """Each look in words of this film near a time, told as they are spoken, in the cells of a grid."""
+    project = here.projects.of_track(track_id)
+    track, _ = here.log.track(track_id)
+    words = words_to_show(here, project, track_id, track)
+    looks = looks_to_choose(here)
+    cells = Cells(width, height, across, down, columns)
+    language = project.track(track_id).language
+    script, loop_ms = look_specimens(looks, words_near(words, near_ms), language, cells)
+    return LookSpecimensView(names=[look.name for look in looks], script=script, loop_ms=loop_ms)
+
+
 @router.post("/tracks/{track_id}/short", response_model=EditView)
 def set_in_short(
     track_id: str, request: ShortRequest, here: Here, who: Who, key: EditKey = None
@@ -157,7 +183,7 @@ def do_to_a_word(
     """Carries a word to another caption, sets or takes a boundary, leaves a word out, or says what is known of it."""
     project = here.projects.of_track(track_id)
     done = do_to_word(
-        here, project, track_id, request.caption, request.word, request.deed, who,
+        here, project, track_id, request.caption, request.offset, request.deed, who,
         known=request.known.model_dump(exclude_unset=True) if request.known else None,
         base=request.base_revision, gesture=request.gesture, key=key,
     )  # fmt: skip

@@ -6,11 +6,18 @@ from pydantic import BaseModel, Field
 
 from dunlin.api.tracks.views import GestureRequest
 from dunlin.api.wire import View
-from dunlin.core.captions.look import StyleName
 from dunlin.core.short.model import Fit, Rhythm, Seen, ShortLook, Weighing
 from dunlin.core.short.moving import Deed
 
-__all__ = ["DeedRequest", "KeepLookRequest", "LookView", "ShortRequest", "ShortView", "TightView"]
+__all__ = [
+    "DeedRequest",
+    "KeepLookRequest",
+    "LookSpecimensView",
+    "LookView",
+    "ShortRequest",
+    "ShortView",
+    "TightView",
+]
 
 
 class LookView(View):
@@ -21,6 +28,15 @@ class LookView(View):
     """Whether it is kept for all projects; else it ships."""
     default: bool
     """Whether upright films begin with it."""
+
+
+class LookSpecimensView(View):
+    """A render script with a cell for each look, in which words of the film are told over and over."""
+
+    names: list[str]
+    script: str
+    loop_ms: int
+    """How long it takes until they are told from the beginning."""
 
 
 class TightView(View):
@@ -59,7 +75,8 @@ class DeedRequest(GestureRequest):
     """Does something to a word of a caption."""
 
     caption: str
-    word: Annotated[int, Field(ge=0)]
+    offset: Annotated[int, Field(ge=0)]
+    """Character of its text that the word begins with."""
     deed: Deed
     known: "Known | None" = None
 
@@ -78,7 +95,3 @@ class KeepLookRequest(BaseModel):
 
     look: ShortLook
     default: bool = False
-
-
-class LookName(BaseModel):
-    name: StyleName

@@ -31,14 +31,14 @@ Moved: TypeAlias = tuple[tuple[str, ...], tuple[Caption, ...]]
 def done_to_word(
     track: Track,
     caption_id: str,
-    number: int,
+    offset: int,
     deed: Deed,
     by: Setting,
     known: dict[str, Any] | None = None,
 ) -> Moved:
     """What becomes of captions when something is done to a word.
 
-    :param number: of the word in its caption, from 0
+    :param offset: character of the caption's text that the word begins with, or has
     :param known: of `set`: fields of `Spoken`, and what they shall be
     :raises BadInput: when there is no such caption or word, or none to carry it to
     """
@@ -46,8 +46,7 @@ def done_to_word(
         raise BadInput(message("edits.no-such-caption", caption=caption_id))
     place = track.index(caption_id)
     before, here, after = (_words(track, place + off, by.language) for off in (-1, 0, 1))
-    if not 0 <= number < len(here):
-        raise BadInput(message("looks.no-such-word"))
+    number = _number_at(track[caption_id], here, offset)
     if deed == "set":
         here = [*here[:number], with_spoken(here[number], **(known or {})), *here[number + 1 :]]
         return _put(track, [place], [here], by)
@@ -77,6 +76,16 @@ def done_to_word(
 def _words(track: Track, place: int, language: str) -> list[ShortWord]:
     caption = track.at(place)
     return words_of_captions([caption], language) if caption and not caption.locked else []
+
+
+def _number_at(caption: Caption, words: Sequence[ShortWord], offset: int) -> int:
+    """The number of the word at a character of a caption's text."""
+    at = 0
+    for number, word in enumerate(words):
+        at = caption.text.index(word.text, at) + len(word.text)
+        if offset < at:
+            return number
+    raise BadInput(message("looks.no-such-word"))
 
 
 def _begins(word: ShortWord) -> ShortWord:
