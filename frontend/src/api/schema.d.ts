@@ -3181,6 +3181,31 @@ export interface components {
             loop_ms: number;
         };
         /**
+         * LookView
+         * @description How one caption looks, or the words of it that were asked about.
+         */
+        LookView: {
+            /** Id */
+            id: string;
+            look: components["schemas"]["Look"];
+            of_speaker: components["schemas"]["Look"];
+            of_style: components["schemas"]["Look"];
+            /** Levels */
+            levels: {
+                [key: string]: "words" | "caption" | "speaker" | "style" | "shipped";
+            };
+            /** Drawn In */
+            drawn_in: string[];
+            /** Font Missing */
+            font_missing: boolean;
+            frame: components["schemas"]["Frame"] | null;
+            contrast: components["schemas"]["Contrast"] | null;
+            /** Script */
+            script: string;
+            /** Held */
+            held: string;
+        };
+        /**
          * LookedAt
          * @description A preview, and the changes of it that are made, by their numbers.
          */
@@ -3238,7 +3263,7 @@ export interface components {
             /** Can Redo */
             can_redo: boolean;
             /** Captions */
-            captions: components["schemas"]["dunlin__api__styles__looks__LookView"][];
+            captions: components["schemas"]["LookView"][];
         };
         /** LossView */
         LossView: {
@@ -4092,6 +4117,17 @@ export interface components {
             rhythm?: components["schemas"]["Rhythm"];
             weighing?: components["schemas"]["Weighing"];
             fit?: components["schemas"]["Fit"];
+        };
+        /**
+         * ShortLookView
+         * @description A look that captions can be set in.
+         */
+        ShortLookView: {
+            look: components["schemas"]["ShortLook"];
+            /** Kept */
+            kept: boolean;
+            /** Default */
+            default: boolean;
         };
         /**
          * ShortRequest
@@ -5047,42 +5083,6 @@ export interface components {
              * @default false
              */
             left_out: boolean;
-        };
-        /**
-         * LookView
-         * @description A look that captions can be set in.
-         */
-        dunlin__api__short__views__LookView: {
-            look: components["schemas"]["ShortLook"];
-            /** Kept */
-            kept: boolean;
-            /** Default */
-            default: boolean;
-        };
-        /**
-         * LookView
-         * @description How one caption looks, or the words of it that were asked about.
-         */
-        dunlin__api__styles__looks__LookView: {
-            /** Id */
-            id: string;
-            look: components["schemas"]["Look"];
-            of_speaker: components["schemas"]["Look"];
-            of_style: components["schemas"]["Look"];
-            /** Levels */
-            levels: {
-                [key: string]: "words" | "caption" | "speaker" | "style" | "shipped";
-            };
-            /** Drawn In */
-            drawn_in: string[];
-            /** Font Missing */
-            font_missing: boolean;
-            frame: components["schemas"]["Frame"] | null;
-            contrast: components["schemas"]["Contrast"] | null;
-            /** Script */
-            script: string;
-            /** Held */
-            held: string;
         };
     };
     responses: never;
@@ -8011,7 +8011,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["dunlin__api__short__views__LookView"][];
+                    "application/json": components["schemas"]["ShortLookView"][];
                 };
             };
             /** @description Not Found */
@@ -8250,7 +8250,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["dunlin__api__short__views__LookView"][];
+                    "application/json": components["schemas"]["ShortLookView"][];
                 };
             };
             /** @description Not Found */

@@ -5,6 +5,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { AFTER_MS, BEFORE_MS, CaptionOverlay } from '@/picture/captionOverlay'
+import { linesOf, readLines } from '@/picture/toldLines'
 import { useHand } from '@/picture/handStore'
 import { usePlayer } from '@/picture/playerStore'
 import { useFonts } from '@/session/fonts'
@@ -118,12 +119,15 @@ async function putNear() {
   const { lines, head } = hand.held ?? { lines: null, head: null }
   const turn = String(++puts)
   if (canvas.value) canvas.value.dataset.asked = turn
-  await overlay.put(
-    head ?? track.scriptHead,
-    track.between(held[0], held[1]).map((caption) => lines?.get(caption.id) ?? caption.script),
-  )
+  const near = track.between(held[0], held[1])
+  const put = () => overlay?.put(head ?? track.scriptHead, near.map((caption) => lines?.get(caption.id) ?? linesOf(caption)))
+  await put()
+  await readLines(track.id, near, player.timeMs, () => void put(), () => turn !== String(puts)).catch(() => {
+    // They are asked for again when the film has gone on, or the captions are others.
+  })
+  await put()
   // Which of them is drawn: told for whoever waits for it.
-  if (canvas.value) canvas.value.dataset.drawn = turn
+  if (canvas.value && turn === String(puts)) canvas.value.dataset.drawn = turn
 }
 </script>
 

@@ -46,6 +46,10 @@ const KEYS: Record<string, Shown[]> = {
     [['place-left', 'place-up', 'place-right', 'place-down'], 'move'], [['letters-larger', 'letters-smaller'], 'size'], ['style-next', 'nextStyle'],
     ['style-words', 'words'], ['window', 'window'], ['style-guides', 'guides'], [['caption-before', 'caption-next'], 'captions', 'text'], ALL,
   ],
+  'style-short': [
+    [['word-before', 'word-next'], 'wordTo'], [['word-carry-back', 'word-carry-on'], 'carry'], ['word-break', 'breakHere'], ['word-weight', 'weight'],
+    ['word-leave-out', 'leaveOut'], [['rhythm-less', 'rhythm-more'], 'atOnce'], ['look-next', 'nextLook'], ALL,
+  ],
   sticking: [
     [['mark-left', 'mark-up', 'mark-right', 'mark-down'], 'move'], [['mark-larger', 'mark-smaller'], 'size'], [['mark-turn-right', 'mark-turn-left'], 'turn'],
     ['stick-follow', 'followIt'], ['stick-take', 'stick'], [['frame-back', 'frame-on'], 'frame'], ['stick-leave', 'leave'], ALL,

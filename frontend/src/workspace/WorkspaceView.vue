@@ -51,6 +51,8 @@ const finding = ref(false)
 const finds = () => ['time', 'style', 'check', 'deliver'].includes(String(route.name)) || (route.name === 'transcribe' && route.query.view === 'page')
 /** Where the picture is worked on it takes the most room, and the stage and what belongs to it stand beside. */
 const picturesFirst = computed(() => route.name === 'style')
+/** Where captions are one text, that text takes as much as it is wide. */
+const wordsBeside = computed(() => picturesFirst.value && route.query.view === 'short')
 const styling = useStyling()
 const film = useFilmWidth()
 const filmPanel = useFilm()
@@ -73,7 +75,7 @@ onBeforeUnmount(() => {
 // Undo is about what is seen: where the transcript is, about its words, and about a spec where that is.
 const VIEWS: Record<string, View> = {
   spec: 'specs', transcribe: 'transcript', 'transcribe-page': 'captions', 'transcribe-make': 'captions', time: 'captions', check: 'captions',
-  style: 'looks',
+  style: 'looks', 'style-short': 'looks',
 }
 watchEffect(() => {
   const place = route.query.view ? `${String(route.name)}-${String(route.query.view)}` : String(route.name)
@@ -125,7 +127,7 @@ useEventListener(window, 'beforeunload', (event) => {
     <a v-if="project.missing.damaged" :href="`/api/projects/${route.params.projectId}/rescue`" download data-rescue>{{ t('projects.rescue') }}</a>
     <v-btn color="primary" :to="{ name: 'projects' }">{{ t('workspace.toProjects') }}</v-btn>
   </div>
-  <div v-else class="workspace" :class="{ 'picture-first': picturesFirst }" :style="{ '--beside': film.width.value }">
+  <div v-else class="workspace" :class="{ 'picture-first': picturesFirst, 'words-beside': wordsBeside }" :style="{ '--beside': film.width.value }">
     <StageRail />
     <TopBar />
     <main class="stage">
@@ -204,6 +206,12 @@ useEventListener(window, 'beforeunload', (event) => {
   width: auto;
   max-width: 100%;
   height: min(calc(100vh - 330px), calc((100vw - 596px) / var(--ratio)));
+}
+.workspace.words-beside {
+  grid-template-columns: 72px minmax(240px, 0.9fr) minmax(0, 1fr) 352px;
+}
+.words-beside :deep(.film .frame) {
+  height: min(calc(100vh - 136px), calc((100vw - 424px) * 0.52 / var(--ratio)));
 }
 .panel {
   min-height: 0;

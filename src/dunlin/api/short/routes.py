@@ -12,7 +12,7 @@ from dunlin.api.short.views import (
     DeedRequest,
     KeepLookRequest,
     LookSpecimensView,
-    LookView,
+    ShortLookView,
     ShortRequest,
     ShortView,
     TightView,
@@ -55,11 +55,11 @@ _NEAR_MS = 15_000
 
 
 @router.get("/looks")
-def list_looks(here: Here) -> list[LookView]:
+def list_looks(here: Here) -> list[ShortLookView]:
     """The looks that captions can be set in: those that are kept, and those that ship."""
     kept, usual = kept_looks(here), usual_look(here)
     return [
-        LookView(look=look, kept=look.name in kept, default=look.name == usual.name)
+        ShortLookView(look=look, kept=look.name in kept, default=look.name == usual.name)
         for look in looks_to_choose(here)
     ]
 
@@ -94,11 +94,11 @@ def get_look_file(name: str, here: Here) -> Response:
 @router.post("/look-file")
 async def take_look_file(
     request: Request, here: Here, who: Who, key: EditKey = None
-) -> list[LookView]:
+) -> list[ShortLookView]:
     """Keeps the look of a file for all projects, in the place of one of its name."""
     data = await body_of(request, _GREATEST_FILE, "looks.file-too-large")
 
-    def kept() -> list[LookView]:
+    def kept() -> list[ShortLookView]:
         keep_look(here, read_look(data), who, key=key)
         return list_looks(here)
 

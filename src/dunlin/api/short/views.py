@@ -13,14 +13,14 @@ __all__ = [
     "DeedRequest",
     "KeepLookRequest",
     "LookSpecimensView",
-    "LookView",
+    "ShortLookView",
     "ShortRequest",
     "ShortView",
     "TightView",
 ]
 
 
-class LookView(View):
+class ShortLookView(View):
     """A look that captions can be set in."""
 
     look: ShortLook

@@ -1,0 +1,129 @@
+<script setup lang="ts">
+/** Short form: the words as one text with its boundaries, the film, and beside it the looks with all that can be set of one. */
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import { useCommands } from '@/kit/commands/commands'
+import KeyCap from '@/kit/commands/KeyCap.vue'
+import PlacedIn from '@/kit/PlacedIn.vue'
+import { usePlayer } from '@/picture/playerStore'
+import { useSelection } from '@/score/selectionStore'
+import { useHistory } from '@/session/historyStore'
+import { useTrack } from '@/session/tracksStore'
+import LookShelf from '@/stages/style/short/LookShelf.vue'
+import SeenMask from '@/stages/style/short/SeenMask.vue'
+import ShortPanel from '@/stages/style/short/ShortPanel.vue'
+import { useShort } from '@/stages/style/short/shortStore'
+import { useWordCursor } from '@/stages/style/short/wordCursor'
+import WordFlow from '@/stages/style/short/WordFlow.vue'
+import ViewSwitch from '@/stages/style/ViewSwitch.vue'
+import { useStyles } from '@/styling/stylesStore'
+
+const { t } = useI18n()
+const track = useTrack()
+const player = usePlayer()
+const selection = useSelection()
+const history = useHistory()
+const styles = useStyles()
+const short = useShort()
+const cursor = useWordCursor()
+const masked = ref(false)
+
+history.writers.add(styles.settled)
+onMounted(() => {
+  selection.stopWriting()
+  void Promise.all([styles.read(), short.readLooks(), short.read()])
+})
+onBeforeUnmount(() => history.writers.delete(styles.settled))
+// Undo, another window, and what is done to styles elsewhere change what is in force.
+watch([() => track.captions, () => styles.styles], () => void short.read())
+
+const looks = computed(() => short.looks.map(({ look }) => look))
+function nextLook(by: 1 | -1) {
+  const at = looks.value.findIndex(({ name }) => name === short.current?.name)
+  const next = looks.value[(at < 0 && by < 0 ? 0 : at + by + looks.value.length) % looks.value.length]
+  if (next) void short.apply(next)
+}
+function amount(by: 1 | -1) {
+  const look = short.current
+  if (!look) return
+  const now = Math.min(Math.max((look.rhythm?.amount ?? 3) + by, 1), short.state!.examples.length)
+  void short.apply({ ...look, rhythm: { by: 'amount', amount: now } })
+}
+
+const inOne = () => short.current !== undefined
+const onWord = () => inOne() && cursor.word !== undefined && !player.playing
+const word = (run: () => void) => ({ run, enabled: onWord, why: 'words' as const })
+useCommands([
+  { id: 'look-next', run: () => nextLook(1), enabled: () => looks.value.length > 0 && track.captions.length + (short.state?.words ?? 0) > 0, why: 'words' },
+  { id: 'look-before', run: () => nextLook(-1), enabled: () => looks.value.length > 0 && (short.state?.words ?? 0) > 0, why: 'words' },
+  { id: 'rhythm-more', run: () => amount(1), enabled: inOne, why: 'words' },
+  { id: 'rhythm-less', run: () => amount(-1), enabled: inOne, why: 'words' },
+  { id: 'word-next', run: () => cursor.go(1) },
+  { id: 'word-before', run: () => cursor.go(-1) },
+  { id: 'word-below', run: () => cursor.goLine(1) },
+  { id: 'word-above', run: () => cursor.goLine(-1) },
+  { id: 'word-carry-back', ...word(() => void cursor.deed('carry-back')) },
+  { id: 'word-carry-on', ...word(() => void cursor.deed('carry-on')) },
+  { id: 'word-break', ...word(() => void cursor.deed('break')) },
+  { id: 'word-join', ...word(() => void cursor.deed('join')) },
+  { id: 'word-leave-out', ...word(() => void cursor.deed('leave-out')) },
+  { id: 'word-weight', ...word(() => void cursor.weigh()) },
+  { id: 'word-hear', ...word(() => cursor.hear()) },
+  { id: 'seen-mask', run: () => (masked.value = !masked.value) },
+])
+</script>
+
+<template>
+  <div class="short">
+    <ViewSwitch />
+    <p v-if="short.problem" class="problem" role="alert">{{ short.problem }}</p>
+    <WordFlow v-if="short.current" />
+    <section v-else-if="short.state" class="begin" data-short-begin>
+      <h2>{{ t('short.begin.title') }}</h2>
+      <p v-if="short.state.words">{{ t('short.begin.body', short.state.words) }}</p>
+      <p v-else>{{ t('short.begin.noWords') }}</p>
+      <p v-if="short.state.words" class="soft"><KeyCap command="look-next" /> {{ t('short.begin.key') }}</p>
+    </section>
+    <PlacedIn v-if="masked" place="on-picture"><SeenMask /></PlacedIn>
+    <PlacedIn place="panel">
+      <div class="panel-in">
+        <LookShelf @give="short.apply" />
+        <ShortPanel v-if="short.current" :masked="masked" @mask="masked = !masked" />
+      </div>
+    </PlacedIn>
+  </div>
+</template>
+
+<style scoped>
+.short {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+  min-height: 0;
+  overflow: hidden;
+  border-right: 1px solid var(--line);
+}
+.problem {
+  margin: 0;
+  padding: 6px 12px;
+  font-size: 13px;
+  color: var(--heather);
+}
+.begin {
+  padding: 18px 16px;
+}
+.begin h2 {
+  margin: 0 0 8px;
+  font-size: 16px;
+  font-weight: 600;
+}
+.begin p {
+  margin: 0 0 8px;
+  font-size: 13.5px;
+}
+.panel-in {
+  height: 100%;
+  overflow: auto;
+}
+</style>

@@ -1,0 +1,117 @@
+/** The look that the track is in, the looks there are, and what is done to its words. */
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+
+import { answered, client, named, type Schemas } from '@/api/client'
+import { oneAtATime } from '@/kit/oneAtATime'
+import { usePlayer } from '@/picture/playerStore'
+import { useProject } from '@/session/projectStore'
+import { takenIn } from '@/session/takingIn'
+import { newId, useTrack } from '@/session/tracksStore'
+import { useStyles } from '@/styling/stylesStore'
+
+export type ShortLook = Schemas['ShortLook']
+export type Deed = Schemas['DeedRequest']['deed']
+type Known = Schemas['Known']
+type Wanted = { look: ShortLook; seen: Schemas['Seen']; gesture: string }
+
+export const useShort = defineStore('short', () => {
+  const project = useProject()
+  const track = useTrack()
+  const styles = useStyles()
+  const player = usePlayer()
+  const looks = shallowRef<readonly Schemas['ShortLookView'][]>([])
+  /** How the track is cut, as it was last read. */
+  const state = shallowRef<Schemas['ShortView'] | null>(null)
+  const problem = ref('')
+  const busy = ref(false)
+  /** What was asked for last and is not there yet: what the dials show. */
+  const asked = shallowRef<Wanted | null>(null)
+
+  /** The look of the track, with what was done to its style by hand; of one that is in none, undefined. */
+  const current = computed<ShortLook | undefined>(() => {
+    if (asked.value) return asked.value.look
+    const cut = state.value
+    if (!cut?.look) return undefined
+    const style = styles.byName.get(cut.look)?.look
+    return style && { name: cut.look, style, rhythm: cut.rhythm, weighing: cut.weighing, fit: cut.fit }
+  })
+  const seen = computed(() => asked.value?.seen ?? state.value?.seen)
+
+  async function readLooks() {
+    looks.value = await answered(client.GET('/api/looks'))
+  }
+
+  const read = oneAtATime(async () => {
+    const track_id = track.id
+    if (!track_id) return
+    const query = { near_ms: Math.max(Math.round(player.timeMs), 0) }
+    const found = await answered(client.GET('/api/tracks/{track_id}/short', { params: { path: { track_id }, query } }))
+    if (track_id === track.id) state.value = found
+  })
+
+  /** Sets the track in a look; what is asked for while that goes on takes the place of what waits. */
+  function apply(look: ShortLook, gesture = newId(), room = seen.value) {
+    asked.value = { look, seen: room ?? state.value!.seen, gesture }
+    return applying()
+  }
+  const applying = oneAtATime(async () => {
+    busy.value = true
+    try {
+      while (asked.value) {
+        const wanted = asked.value
+        problem.value = ''
+        await track.settled()
+        const params = { path: { track_id: track.id } }
+        const { look, seen: room, gesture } = wanted
+        const body = { base_revision: track.seen(), gesture, look, seen: room }
+        await answered(client.POST('/api/tracks/{track_id}/short', { params, ...named(newId()), body }))
+        // With the style, what captions are drawn by is another: the track is read whole.
+        await Promise.all([track.reload(), styles.read(), project.refresh(), read()])
+        if (asked.value === wanted) asked.value = null
+      }
+    } catch (error) {
+      asked.value = null
+      problem.value = (error as Error).message
+    } finally {
+      busy.value = false
+    }
+  })
+
+  /** Does something to a word; true when it was done. */
+  async function doTo(caption: string, offset: number, deed: Deed, known?: Known): Promise<boolean> {
+    const params = { path: { track_id: track.id } }
+    const key = newId()
+    const made = () =>
+      answered(
+        client.POST('/api/tracks/{track_id}/short/words', {
+          params, ...named(key), body: { base_revision: track.seen(), gesture: newId(), caption, offset, deed, known },
+        }),
+      )
+    problem.value = ''
+    const done = await takenIn(track, made, { busy, problem })
+    void read()
+    return done
+  }
+
+  /** Keeps the look of the track for all projects, under a name. */
+  async function keep(name: string, asDefault: boolean) {
+    if (!current.value) return
+    await answered(client.PUT('/api/looks', { body: { look: { ...current.value, name }, default: asDefault } }))
+    await readLooks()
+  }
+  async function letGo(name: string) {
+    await answered(client.DELETE('/api/looks/{name}', { params: { path: { name } } }))
+    await readLooks()
+  }
+  async function takeFile(file: File) {
+    problem.value = ''
+    try {
+      looks.value = await answered(client.POST('/api/look-file', { body: (await file.text()) as never, bodySerializer: (text) => text as never }))
+    } catch (error) {
+      problem.value = (error as Error).message
+    }
+  }
+
+  return { looks, state, problem, busy, current, seen, readLooks, read, apply, doTo, keep, letGo, takeFile }
+})
