@@ -2129,6 +2129,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/emoji": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Emoji
+         * @description Emoji by what they are called in a language, or by words that go with them; without a text the usual ones.
+         */
+        get: operations["find_emoji"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/events": {
         parameters: {
             query?: never;
@@ -2570,6 +2590,16 @@ export interface components {
             removed: string[];
             /** Touched */
             touched: string[];
+        };
+        /**
+         * EmojiView
+         * @description An emoji, and what it is called.
+         */
+        EmojiView: {
+            /** Emoji */
+            emoji: string;
+            /** Name */
+            name: string;
         };
         /** EngineView */
         EngineView: {
@@ -3571,6 +3601,20 @@ export interface components {
             /** Likeness */
             likeness: number;
         };
+        /**
+         * OfferedView
+         * @description An emoji that goes with a word of a caption.
+         */
+        OfferedView: {
+            /** Caption */
+            caption: string;
+            /** Offset */
+            offset: number;
+            /** Text */
+            text: string;
+            /** Emoji */
+            emoji: string;
+        };
         /** OffersView */
         OffersView: {
             /** Revision */
@@ -4168,6 +4212,8 @@ export interface components {
             weighty: number;
             /** Tight */
             tight: components["schemas"]["TightView"][];
+            /** Offered */
+            offered: components["schemas"]["OfferedView"][];
         };
         /** ShotRequest */
         ShotRequest: {
@@ -11478,6 +11524,47 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_emoji: {
+        parameters: {
+            query?: {
+                text?: string;
+                language?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EmojiView"][];
+                };
             };
             /** @description Not Found */
             404: {

@@ -48,7 +48,7 @@ const KEYS: Record<string, Shown[]> = {
   ],
   'style-short': [
     [['word-before', 'word-next'], 'wordTo'], [['word-carry-back', 'word-carry-on'], 'carry'], ['word-break', 'breakHere'], ['word-weight', 'weight'],
-    ['word-leave-out', 'leaveOut'], [['rhythm-less', 'rhythm-more'], 'atOnce'], ['look-next', 'nextLook'], ALL,
+    ['word-leave-out', 'leaveOut'], ['word-emoji', 'emoji'], [['rhythm-less', 'rhythm-more'], 'atOnce'], ['look-next', 'nextLook'], ALL,
   ],
   sticking: [
     [['mark-left', 'mark-up', 'mark-right', 'mark-down'], 'move'], [['mark-larger', 'mark-smaller'], 'size'], [['mark-turn-right', 'mark-turn-left'], 'turn'],

@@ -205,6 +205,8 @@ const CATALOGUE = all({
     'word-join': { keys: ['Backspace'] },
     'word-leave-out': { keys: ['X'] },
     'word-weight': { keys: ['G'] },
+    'word-emoji': { keys: ['E'] },
+    'word-emoji-offered': { keys: ['Shift+E'] },
     'word-hear': { keys: ['H'] },
     'seen-mask': { keys: ['M'] },
   },

@@ -3,11 +3,12 @@
 import re
 from typing import Annotated
 
-from fastapi import APIRouter, Path, Response
+from fastapi import APIRouter, Path, Query, Response
 
 from dunlin.api.bodies import BoundedRoute
-from dunlin.api.wire import Problem, Refusal
+from dunlin.api.wire import Language, Problem, Refusal, View
 from dunlin.core.messages import message
+from dunlin.core.short.emoji import emoji_named
 from dunlin.core.styles.shelf import EMOJI_UNITS, Layer, emoji_called, emoji_layers
 
 __all__ = ["router"]
@@ -33,6 +34,21 @@ def emoji_picture(
         media_type="image/svg+xml",
         headers={"Cache-Control": "max-age=31536000, immutable"},
     )
+
+
+class EmojiView(View):
+    """An emoji, and what it is called."""
+
+    emoji: str
+    name: str
+
+
+@router.get("/emoji")
+def find_emoji(
+    text: Annotated[str, Query(max_length=100)] = "", language: Language = "en"
+) -> list[EmojiView]:
+    """Emoji by what they are called in a language, or by words that go with them; without a text the usual ones."""
+    return [EmojiView(emoji=emoji, name=name) for emoji, name in emoji_named(text, language)]
 
 
 def _path(layer: Layer) -> str:

@@ -1,5 +1,6 @@
 """Short form: looks, and tracks that are set in one."""
 
+from dataclasses import asdict
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request, Response
@@ -12,6 +13,7 @@ from dunlin.api.short.views import (
     DeedRequest,
     KeepLookRequest,
     LookSpecimensView,
+    OfferedView,
     ShortLookView,
     ShortRequest,
     ShortView,
@@ -24,6 +26,7 @@ from dunlin.core.messages import message
 from dunlin.core.short.looks import read_look, write_look
 from dunlin.core.short.making import examples, tightness
 from dunlin.core.short.model import ALL_SEEN
+from dunlin.core.short.offering import offered_emoji
 from dunlin.core.short.specimens import look_specimens, words_near
 from dunlin.core.styles.specimens import Cells
 from dunlin.work.short import (
@@ -133,6 +136,10 @@ def _short_view(here: Services, track_id: str, near_ms: int) -> ShortView:
         tight=[
             TightView(caption=caption.id, text=caption.text, wider=wider)
             for caption, wider in (tightness(track, by) if look else ())
+        ],
+        offered=[
+            OfferedView(**asdict(one))
+            for one in (offered_emoji(track, by.language) if look else ())
         ],
     )
 

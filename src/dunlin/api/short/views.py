@@ -13,6 +13,7 @@ __all__ = [
     "DeedRequest",
     "KeepLookRequest",
     "LookSpecimensView",
+    "OfferedView",
     "ShortLookView",
     "ShortRequest",
     "ShortView",
@@ -48,6 +49,16 @@ class TightView(View):
     """By what part of the room it has it is wider than that."""
 
 
+class OfferedView(View):
+    """An emoji that goes with a word of a caption."""
+
+    caption: str
+    offset: int
+    """Character of its text that the word begins with."""
+    text: str
+    emoji: str
+
+
 class ShortView(View):
     """How a track is cut in short form."""
 
@@ -62,6 +73,8 @@ class ShortView(View):
     words: int
     weighty: int
     tight: list[TightView]
+    offered: list[OfferedView]
+    """Emoji for words that have one of their own, and none by them yet."""
 
 
 class ShortRequest(GestureRequest):

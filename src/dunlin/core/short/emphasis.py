@@ -9,13 +9,13 @@ from num2words import CONVERTER_CLASSES, num2words
 
 from dunlin.core.text.joints import bare_word, negations, sentence_ends, small_words
 
-__all__ = ["words_of_weight"]
+__all__ = ["weights_of", "words_of_weight"]
 
 _NUMBER, _NAME, _NEGATION = 3.0, 2.0, 2.5
 _DIGITS = re.compile(r"\d")
 _USUAL_LETTERS = 4.7
 """Of an English word in running text (Norvig 2013); others' words that are longer than usual are rare in the same way."""
-_SPOKEN_NUMBERS = (*range(21), *range(30, 100, 10), 100, 1000, 1_000_000)
+_SPOKEN_NUMBERS = (0, *range(2, 21), *range(30, 100, 10), 100, 1000, 1_000_000)
 _APART = 1
 """Words of weight have so many others between them at the least."""
 
@@ -35,17 +35,7 @@ def words_of_weight(
     """
     if not colours or not share:
         return {}
-    bare = [bare_word(text) for text in texts]
-    counts, numbers = Counter(bare), _spoken_numbers(language)
-    begins = [n == 0 or sentence_ends(texts[n - 1], language) for n in range(len(texts))]
-    kinds = [
-        _kind(text, word, first, numbers, language)
-        for text, word, first in zip(texts, bare, begins, strict=True)
-    ]
-    weights = [
-        _weight(word, kind, counts[word] / len(texts), language)
-        for word, kind in zip(bare, kinds, strict=True)
-    ]
+    kinds, weights = _weighed(texts, language)
     room, chosen = round(share * len(texts)), set[int]()
     for n in sorted(range(len(texts)), key=lambda n: (-weights[n], n)):
         group = _group(n, kinds)
@@ -58,15 +48,39 @@ def words_of_weight(
     return {n: 2 if kinds[n] in second else 1 for n in sorted(chosen)}
 
 
+def weights_of(texts: Sequence[str], language: str = "en") -> list[float]:
+    """How much each word weighs by that measure; 0 for those that never do."""
+    return _weighed(texts, language)[1]
+
+
+def _weighed(texts: Sequence[str], language: str) -> tuple[list[str | None], list[float]]:
+    """The kind of each word, and its weight."""
+    bare = [bare_word(text) for text in texts]
+    counts, numbers = Counter(bare), _spoken_numbers(language)
+    begins = [n == 0 or sentence_ends(texts[n - 1], language) for n in range(len(texts))]
+    kinds = [
+        _kind(text, word, first, numbers, language)
+        for text, word, first in zip(texts, bare, begins, strict=True)
+    ]
+    weights = [
+        _weight(word, kind, counts[word] / len(texts), language)
+        for word, kind in zip(bare, kinds, strict=True)
+    ]
+    return kinds, weights
+
+
 def _spoken_numbers(language: str) -> frozenset[str]:
     code = language.split("-")[0]
     if code not in CONVERTER_CLASSES:
         return frozenset()
+    # What says one is an article in many languages, and counts nothing.
     return frozenset(
-        part
-        for number in _SPOKEN_NUMBERS
-        for part in re.split(r"[\s-]", num2words(number, lang=code))
-    ) - small_words(language)
+        part for number in _SPOKEN_NUMBERS for part in _parts(number, code)
+    ) - frozenset(_parts(1, code))
+
+
+def _parts(number: int, code: str) -> list[str]:
+    return re.split(r"[\s-]", num2words(number, lang=code))
 
 
 def _kind(text: str, word: str, begins: bool, numbers: frozenset[str], language: str) -> str | None:

@@ -15,7 +15,7 @@ from dunlin.core.styles.telling import Beat, has_other_face, in_state, word_numb
 from dunlin.core.styles.wrapping import spans_width
 from dunlin.core.text.direction import base_direction, first_strong
 
-__all__ = ["Apart", "Ground", "Telling", "Told"]
+__all__ = ["Apart", "Ground", "Telling", "Told", "placed_words"]
 
 _BOTH_WAYS = regex.compile(
     r"\p{Bidi_Class=L}.*[\p{Bidi_Class=R}\p{Bidi_Class=AL}]|[\p{Bidi_Class=R}\p{Bidi_Class=AL}].*\p{Bidi_Class=L}"
@@ -81,7 +81,7 @@ class _Placed:
         return self.span.spoken is not None and not self.fixed
 
 
-def _placed_words(layout: Layout, style: Style, picture: Script) -> list[_Placed]:
+def placed_words(layout: Layout, style: Style, picture: Script) -> list[_Placed]:
     """Where the words of a caption stand at rest, line by line.
 
     :param layout: of its words, each with its time
@@ -111,7 +111,7 @@ class Telling:
 
     def __init__(self, layout: Layout, style: Style, picture: Script) -> None:
         self.layout, self.style, self.picture = layout, style, picture
-        self.words = _placed_words(layout, style, picture)
+        self.words = placed_words(layout, style, picture)
         self._alone = [word for word in self.words if word.is_alone]
         self._inline: dict[tuple[int, bool], tuple[Span, ...]] = {}
 
@@ -144,7 +144,9 @@ class Telling:
             look = getattr(style, state)
             if moves and state == "spoken" and word.is_alone:
                 if style.spoken_by == "type":
-                    inline += with_hidden_end((_shown(word.span, look, style),), beat.part)
+                    # Its first letter is there at once.
+                    part = max(beat.part, 1 / len(word.span.text))
+                    inline += with_hidden_end((_shown(word.span, look, style),), part)
                 elif style.spoken_by == "wash":
                     inline.append(_shown(word.span, style.to_come, style))
                 else:

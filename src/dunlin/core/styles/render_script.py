@@ -25,11 +25,13 @@ from dunlin.core.styles.layout import (
     turned_about,
 )
 from dunlin.core.styles.lit_words import Apart, Ground, Telling
+from dunlin.core.styles.measuring import EMOJI_SIZE
 from dunlin.core.styles.model import Style, StyleSheet, placement_of
 from dunlin.core.styles.moments import at_moment, moving_styles
 from dunlin.core.styles.motion import Pose, is_faded_only, poses, with_hidden_end
 from dunlin.core.styles.paths import drawn_path, filling_path
 from dunlin.core.styles.picture import Script, base_size
+from dunlin.core.styles.pictured import EmojiPose, Pictured, pictured, poses_of_emoji
 from dunlin.core.styles.stacking import raised_by
 from dunlin.core.styles.telling import Beat, beats, is_told, words_apart
 from dunlin.core.styles.words import Words, drawing_codes, face_name, full_colour
@@ -122,9 +124,24 @@ def event_lines(
         return ""
     sheet = sheet if isinstance(sheet, StyleSheet) else StyleSheet(sheet)
     style = sheet.style_of(caption)
-    if is_told(style, caption.spans):
+    if any(span.spoken for span in caption.spans):
         caption = replace(caption, spans=words_apart(caption, style.language))
-        return _told_lines(caption, sheet, style, picture, rate, raised)
+    beside = _emoji_lines(caption, sheet, style, picture, rate, raised)
+    if is_told(style, caption.spans):
+        return _told_lines(caption, sheet, style, picture, rate, raised) + beside
+    return _plain_lines(caption, sheet, style, picture, rate, raised, seen) + beside
+
+
+def _plain_lines(
+    caption: Caption,
+    sheet: StyleSheet,
+    style: Style,
+    picture: Script,
+    rate: FrameRate,
+    raised: float | None,
+    seen: tuple[float, float, float, float] | None,
+) -> str:
+    """The lines of a caption whose words are all there while it is."""
     drawing = _drawing_of(caption, style, sheet, picture, raised)
     placed = raised is not None or caption.placement is not None
     if is_faded_only(style) and not style.moments:
@@ -134,6 +151,26 @@ def event_lines(
         _dialogue(drawing, start, end, rate, drawing.looking(then).posed(pose))
         for first, last, pose in poses(caption, style, rate)
         for start, end, then in moving_styles(caption, style, rate, first, last)
+    )
+
+
+def _emoji_lines(
+    caption: Caption,
+    sheet: StyleSheet,
+    style: Style,
+    picture: Script,
+    rate: FrameRate,
+    raised: float | None,
+) -> str:
+    """The lines of the emoji that stand by words."""
+    if not any(span.spoken and span.spoken.emoji for span in caption.spans):
+        return ""
+    drawing = _drawing_of(caption, style, sheet, picture, raised)
+    layer = _LIT_WORDS + _APART[style.layer]
+    return "".join(
+        _dialogue(drawing, pose.start_ms, pose.end_ms, rate, [(layer, drawing.emoji(one, pose))])
+        for one in pictured(drawing.layout(), style, picture, caption.in_ms)
+        for pose in poses_of_emoji(one, rate, caption.out_ms)
     )
 
 
@@ -328,7 +365,7 @@ class _Drawing:
 
     def _uncovered(self, part: float) -> str:
         """A window over the part of the lines from where they begin, with room for their edges, turned as they are."""
-        layout = self._layout()
+        layout = self.layout()
         left, top, right, bottom = layout.box
         room = self.style.size * base_size(self.picture)
         left, right, top, bottom = left - room / 2, right + room / 2, top - room, bottom + room
@@ -350,7 +387,8 @@ class _Drawing:
             return f"\\clip({min(xs):.0f},{min(ys):.0f},{max(xs):.0f},{max(ys):.0f})"
         return f"\\clip({_UNITS_CODE},{path_of(turned, 0, _UNITS)})"
 
-    def _layout(self) -> Layout:
+    def layout(self) -> Layout:
+        """Where its lines come to lie."""
         return laid_out(self.spans, self.style, self.picture)
 
     def events(self, *, placed: bool, opening: str = "") -> list[tuple[int, str]]:
@@ -390,8 +428,21 @@ class _Drawing:
             *((_LIT_WORDS, t) for one in now.apart for t in self._apart(one, layout, opening)),
         ]
 
+    def emoji(self, one: Pictured, pose: EmojiPose) -> str:
+        """An emoji that stands by a word, turned about its own middle."""
+        size = one.tall / EMOJI_SIZE / base_size(self.picture) * pose.size
+        style = replace(
+            self.style, size=size, outline=0.0, shadow=0.0, letter_spacing=0.0, stretch=1.0, turn=0.0, tilt_x=0.0,
+            tilt_y=0.0, vertical=None,
+        )  # fmt: skip
+        middle = one.bottom - one.tall / 2
+        codes = f"\\an5{point_code('pos', one.across, middle)}"
+        turn = f"\\frz{-pose.turned:.4g}" if pose.turned else ""
+        words = Words(self.named, self.names, style, self.picture, turn)
+        return f"{{{codes}{turn}}}{words.text([Span(one.emoji)])}"
+
     def _telling(self) -> Telling:
-        return Telling(self._layout(), self.style, self.picture)
+        return Telling(self.layout(), self.style, self.picture)
 
     def _once(self, key: Hashable, found: Callable[[], Any]) -> Any:
         """What was found for the same caption before, or is found now."""
@@ -401,7 +452,7 @@ class _Drawing:
 
     def _still(self, opening: str) -> list[tuple[int, str]]:
         """The words of a caption that is told which stand in line, with its ground and shadows."""
-        style, layout = self.style, self._layout()
+        style, layout = self.style, self.layout()
         by_line = is_laid_by_line(style, self.spans)
         events = []
         if has_ground(style):

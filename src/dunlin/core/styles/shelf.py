@@ -22,10 +22,12 @@ import uharfbuzz
 __all__ = [
     "FONTS",
     "LATIN",
+    "SHELF",
     "Family",
     "Layer",
     "Run",
     "Unbuilt",
+    "as_emoji",
     "emoji_called",
     "emoji_layers",
     "families_of",
@@ -41,7 +43,7 @@ __all__ = [
 ]
 
 FONTS = Path(str(resources.files("dunlin") / "fonts"))
-_SHELF = FONTS / "shelf"
+SHELF = FONTS / "shelf"
 
 EMOJI_UNITS = 512
 """Side of the square that emoji are drawn on."""
@@ -186,7 +188,7 @@ def _listed() -> list[dict[str, Any]]:
 @cache
 def _shipped() -> dict[str, dict[str, Path]]:
     return {
-        one["family"]: {face: _SHELF / file for face, file in one["files"].items()}
+        one["family"]: {face: SHELF / file for face, file in one["files"].items()}
         for one in _listed()
     }
 
@@ -370,6 +372,12 @@ def _emoji_named(cluster: str) -> str | None:
     return emoji_called("-".join(f"{ord(point):04x}" for point in cluster if point != _AS_EMOJI))
 
 
+def as_emoji(character: str) -> str | None:
+    """A character as it is drawn as an emoji, with the mark that makes it one where it needs that; None of what is none."""
+    ways = (character, f"{character}{_AS_EMOJI}")
+    return next((way for way in ways if _emoji_named(way) is not None), None)
+
+
 def emoji_called(name: str) -> str | None:
     """The drawing of an emoji, by its code points in hexadecimal digits with hyphens between them."""
     drawing = f"{name}.txt"
@@ -378,7 +386,7 @@ def emoji_called(name: str) -> str | None:
 
 @cache
 def _drawings() -> zipfile.ZipFile:
-    path = _SHELF / "emoji.zip"
+    path = SHELF / "emoji.zip"
     if not path.is_file():
         raise Unbuilt(f"{path} is not there; `make install` puts the fonts together")
     return zipfile.ZipFile(path)

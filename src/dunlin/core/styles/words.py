@@ -102,6 +102,9 @@ class Words:
         side = EMOJI_SIZE * look.size * base_size(self.picture)
         scale = side / EMOJI_UNITS * 100
         plain = f"\\bord0\\shad0\\b0\\i0\\u0{self.turn}"
+        if look.size != self.named.size:
+            # The spaces that go back are as wide as those of the words are.
+            plain += f"\\fs{look.size * base_size(self.picture):.1f}"
         if look.strike or look.letter_spacing or look.outline_softness or look.stretch != 1:
             plain += "\\s0\\fsp0\\blur0\\fscx100"
         drawn = []

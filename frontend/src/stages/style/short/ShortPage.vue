@@ -10,6 +10,7 @@ import { usePlayer } from '@/picture/playerStore'
 import { useSelection } from '@/score/selectionStore'
 import { useHistory } from '@/session/historyStore'
 import { useTrack } from '@/session/tracksStore'
+import EmojiBar from '@/stages/style/short/EmojiBar.vue'
 import LookShelf from '@/stages/style/short/LookShelf.vue'
 import SeenMask from '@/stages/style/short/SeenMask.vue'
 import ShortPanel from '@/stages/style/short/ShortPanel.vue'
@@ -78,7 +79,10 @@ useCommands([
   <div class="short">
     <ViewSwitch />
     <p v-if="short.problem" class="problem" role="alert">{{ short.problem }}</p>
-    <WordFlow v-if="short.current" />
+    <template v-if="short.current">
+      <WordFlow />
+      <EmojiBar />
+    </template>
     <section v-else-if="short.state" class="begin" data-short-begin>
       <h2>{{ t('short.begin.title') }}</h2>
       <p v-if="short.state.words">{{ t('short.begin.body', short.state.words) }}</p>

@@ -3,15 +3,18 @@
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
+import { pieces } from '@/kit/emoji'
 import { shortClock } from '@/kit/time'
 import { titleOf } from '@/kit/commands/titles'
 import { usePlayer } from '@/picture/playerStore'
-import type { Caption } from '@/session/captions'
+import { type Caption, textOf } from '@/session/captions'
 import { useShort } from '@/stages/style/short/shortStore'
 import { spokenAt, type ShortWord, wordsOf } from '@/stages/style/short/shortWords'
 import { useWordCursor } from '@/stages/style/short/wordCursor'
 
 const ROW_PX = 40
+/** Characters that a row holds in one line of its usual letters. */
+const LONG = 32
 
 const { t } = useI18n()
 const player = usePlayer()
@@ -66,7 +69,7 @@ watch(
         @drop.prevent="drop(index)"
       >
         <small class="time">{{ shortClock(item.in_ms) }}</small>
-        <p :dir="item.direction">
+        <p :dir="item.direction" :class="{ long: textOf(item).length > LONG }">
           <template v-for="(word, n) in wordsOf(item)" :key="word.offset">
             <b
               :class="{ on: isAt(item, word), spoken: isSpoken(item, wordsOf(item), n), weighty: word.emphasis === 1, second: word.emphasis === 2, begins: word.boundary === 'break' && n === 0 }"
@@ -76,7 +79,7 @@ watch(
               @click="press(item, word)"
               @dragstart="dragged = { caption: item, word, line: index }"
               @dragend="dragged = over = null"
-              >{{ word.text }}<i v-if="word.emoji" class="emoji">{{ word.emoji }}</i></b
+              >{{ word.text }}<img v-if="word.emoji" class="emoji" :src="pieces(word.emoji)[0]?.picture" :alt="word.emoji" /></b
             >{{ ' ' }}
           </template>
         </p>
@@ -130,6 +133,11 @@ watch(
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+.line p.long {
+  font-size: 13px;
+  line-height: 1.3;
+  white-space: normal;
+}
 .line b {
   padding: 1px 2px;
   font-weight: 400;
@@ -157,8 +165,10 @@ watch(
   background: color-mix(in srgb, var(--russet) 26%, transparent);
 }
 .emoji {
-  margin-left: 3px;
-  font-style: normal;
+  width: 18px;
+  height: 18px;
+  margin-left: 4px;
+  vertical-align: -3px;
 }
 .tight {
   flex: none;

@@ -10,6 +10,8 @@ export interface ShortWord {
   /** Of which kind of weight it is. */
   emphasis: 0 | 1 | 2
   emoji: string | null
+  emojiPlace: 'above' | 'beside' | null
+  emojiMotion: 'pop' | 'sway' | 'turn' | null
   /** Whether a caption begins with it, or none, by hand. */
   boundary: 'break' | 'join' | null
   isStyled: boolean
@@ -31,6 +33,7 @@ export function wordsOf(caption: Pick<Caption, 'spans'>): ShortWord[] {
       } else {
         words.push({
           text: part, offset, start_ms: spoken?.start_ms ?? null, emphasis: spoken?.emphasis ?? 0, emoji: spoken?.emoji ?? null,
+          emojiPlace: spoken?.emoji_place ?? null, emojiMotion: spoken?.emoji_motion ?? null,
           boundary: spoken?.boundary ?? null, isStyled: Boolean(span.italic || span.bold || span.underline || span.colour || span.look),
         })
         goesOn = true

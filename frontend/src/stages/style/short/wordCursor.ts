@@ -8,6 +8,9 @@ import { useTrack } from '@/session/tracksStore'
 import { type Deed, useShort } from '@/stages/style/short/shortStore'
 import { wordsOf } from '@/stages/style/short/shortWords'
 
+/** By then whatever comes with a word is there. */
+const ARRIVED_MS = 300
+
 export const useWordCursor = defineStore('word-cursor', () => {
   const track = useTrack()
   const player = usePlayer()
@@ -30,7 +33,9 @@ export const useWordCursor = defineStore('word-cursor', () => {
     const next = words.value[to]
     if (!next) return
     startMs.value = next.at
-    if (withFilm && !player.playing) player.place(next.at)
+    // In the middle of the word, where it has come.
+    const after = words.value[to + 1]?.at ?? next.at + 2 * ARRIVED_MS
+    if (withFilm && !player.playing) player.place(next.at + Math.min((after - next.at) / 2, ARRIVED_MS))
   }
   const go = (by: 1 | -1) => put(index.value + by)
   /** Goes to the line above or below, to the word that stands as far along it. */
