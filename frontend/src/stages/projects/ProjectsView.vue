@@ -61,7 +61,9 @@ async function take(files: readonly File[]) {
     if (captions.length) bringIn.choose(captions)
     else if (scripts[0]) script.file = scripts[0]
     const stage = captions.length ? 'bring-in' : scripts.length ? 'script' : project.film.has_sound ? 'transcribe' : 'time'
-    await router.push({ name: stage, params: { projectId: project.id } })
+    // An upright film is mostly one to be watched without its sound, a few words at a time.
+    const inShort = stage === 'transcribe' && project.film.height > project.film.width
+    await router.push({ name: inShort ? 'style' : stage, params: { projectId: project.id }, query: inShort ? { view: 'short' } : {} })
   } catch (error) {
     problem.value = (error as Error).message
   }

@@ -8,8 +8,11 @@ import KeyCap from '@/kit/commands/KeyCap.vue'
 import PlacedIn from '@/kit/PlacedIn.vue'
 import { usePlayer } from '@/picture/playerStore'
 import { useSelection } from '@/score/selectionStore'
+import JobLine from '@/kit/JobLine.vue'
+import { useProject } from '@/session/projectStore'
 import { useHistory } from '@/session/historyStore'
 import { useTrack } from '@/session/tracksStore'
+import RecognisePanel from '@/stages/transcribe/transcript/RecognisePanel.vue'
 import EmojiBar from '@/stages/style/short/EmojiBar.vue'
 import LookShelf from '@/stages/style/short/LookShelf.vue'
 import SeenMask from '@/stages/style/short/SeenMask.vue'
@@ -21,6 +24,7 @@ import ViewSwitch from '@/stages/style/ViewSwitch.vue'
 import { useStyles } from '@/styling/stylesStore'
 
 const { t } = useI18n()
+const project = useProject()
 const track = useTrack()
 const player = usePlayer()
 const selection = useSelection()
@@ -51,6 +55,20 @@ function amount(by: 1 | -1) {
   const now = Math.min(Math.max((look.rhythm?.amount ?? 3) + by, 1), short.state!.examples.length)
   void short.apply({ ...look, rhythm: { by: 'amount', amount: now } })
 }
+
+const hearing = computed(() => project.latest('recognise'))
+const isUpright = computed(() => (project.project?.film.height ?? 0) > (project.project?.film.width ?? 0))
+// Of an upright film the words that were heard come in the look that such films begin with; all of that is one step of undo.
+watch(
+  [() => hearing.value?.state, () => short.state, () => short.looks, () => track.loaded],
+  ([state, cut, looks, loaded]) => {
+    const usual = looks.find((one) => one.default)?.look
+    const begins = loaded && !track.captions.length && cut && !cut.look && cut.words > 0
+    if (isUpright.value && begins && usual && !short.busy && state === 'done' && !track.canRedo) void short.apply(usual)
+  },
+)
+// Words come while the page is open.
+watch([() => project.words.length, () => hearing.value?.state], () => void short.read())
 
 const inOne = () => short.current !== undefined
 const onWord = () => inOne() && cursor.word !== undefined && !player.playing
@@ -85,9 +103,19 @@ useCommands([
     </template>
     <section v-else-if="short.state" class="begin" data-short-begin>
       <h2>{{ t('short.begin.title') }}</h2>
-      <p v-if="short.state.words">{{ t('short.begin.body', short.state.words) }}</p>
+      <template v-if="hearing && hearing.state !== 'done'">
+        <p>{{ t('short.begin.hearing') }}</p>
+        <JobLine :job="hearing" />
+      </template>
+      <template v-else-if="short.state.words">
+        <p>{{ t('short.begin.body', short.state.words) }}</p>
+        <p class="soft"><KeyCap command="look-next" /> {{ t('short.begin.key') }}</p>
+      </template>
+      <template v-else-if="project.project?.film.has_sound">
+        <p>{{ t('short.begin.first') }}</p>
+        <RecognisePanel />
+      </template>
       <p v-else>{{ t('short.begin.noWords') }}</p>
-      <p v-if="short.state.words" class="soft"><KeyCap command="look-next" /> {{ t('short.begin.key') }}</p>
     </section>
     <PlacedIn v-if="masked" place="on-picture"><SeenMask /></PlacedIn>
     <PlacedIn place="panel">
