@@ -9,6 +9,8 @@ __all__ = [
     "BELL_STRIKES",
     "FILM_SECONDS",
     "LINES",
+    "SHORT_LINES",
+    "SHORT_SECONDS",
     "SIGN",
     "SIGN_FROM_TO",
     "SPEAKERS",
@@ -23,6 +25,9 @@ SIGN_FROM_TO = (0.0, 6.2)
 FILM_SECONDS = 128
 SPEAKERS = {"ilse": "Ilse Varga", "tomas": "Tomas Brandt"}
 VOICES = {"ilse": "slt", "tomas": "rms"}
+
+
+SHORT_SECONDS = 25
 
 
 @dataclass(frozen=True)
@@ -90,3 +95,14 @@ LINES = (
 
 # Seconds after the line before the strike ends: (index of the line that follows, seconds before it).
 BELL_STRIKES = ((20, 4.0),)
+
+SHORT_LINES = (
+    Line("tomas", "They hung a bell nobody alive had heard ring.", 0.5),
+    Line("tomas", "It weighs four hundred and twelve kilos.", 0.4),
+    Line("tomas", "One evening to cast it, and it rained the whole time.", 0.45),
+    Line("tomas", "The first rope broke at twenty past three.", 0.45),
+    Line("tomas", "Nobody was hurt.", 0.35),
+    Line("tomas", "Then the wind turned, and the fog came in, just as we needed it.", 0.5),
+    Line("tomas", "She pulled the cord. I did not dare.", 0.5),
+)
+"""*Low water*: the bell-founder alone, upright."""

@@ -1,14 +1,15 @@
 """The film's sound: voices over the sea, and one stroke of the bell."""
 
 import json
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 
 import numpy as np
 import numpy.typing as npt
-from scenario import BELL_STRIKES, FILM_SECONDS, LINES, VOICES
+from scenario import BELL_STRIKES, FILM_SECONDS, LINES, VOICES, Line
 from voices import speak
 
-__all__ = ["RATE", "TimedLine", "lines_as_timed", "mix", "timed_lines", "word_times"]
+__all__ = ["RATE", "Samples", "TimedLine", "lines_as_timed", "mix", "timed_lines", "word_times"]
 
 RATE = 16_000
 Samples = npt.NDArray[np.float32]
@@ -32,11 +33,11 @@ class TimedLine:
     samples: Samples
 
 
-def timed_lines() -> list[TimedLine]:
-    """Speaks the script, line after line."""
+def timed_lines(script: Sequence[Line] = LINES) -> list[TimedLine]:
+    """Speaks a script, line after line."""
     at = 0.0
     lines = []
-    for line in LINES:
+    for line in script:
         spoken = " ".join(line.text.replace("|", " ").replace("/", " ").split())
         utterance = speak(spoken, VOICES[line.speaker])
         start = at + line.pause - utterance.words[0].start
@@ -101,14 +102,19 @@ def strike_times(lines: list[TimedLine]) -> list[float]:
     return [lines[index].words[0].start_ms / 1000 - before for index, before in BELL_STRIKES]
 
 
-def mix(lines: list[TimedLine]) -> Samples:
-    """All the sound, shape (n,), between -1 and 1."""
-    track = _sea(FILM_SECONDS * RATE, np.random.default_rng(1931))
+def mix(
+    lines: list[TimedLine], seconds: int = FILM_SECONDS, strikes: Sequence[float] | None = None
+) -> Samples:
+    """All the sound, shape (n,), between -1 and 1.
+
+    :param strikes: seconds at which the bell is struck; by default those of the film
+    """
+    track = _sea(seconds * RATE, np.random.default_rng(1931))
     for line in lines:
         at = int(line.start * RATE)
         track[at : at + len(line.samples)] += 0.8 * line.samples
-    for seconds in strike_times(lines):
+    for struck in strike_times(lines) if strikes is None else strikes:
         bell = _bell(9)
-        at = int(seconds * RATE)
+        at = int(struck * RATE)
         track[at : at + len(bell)] += bell[: len(track) - at]
     return np.clip(track, -1, 1)

@@ -45,7 +45,10 @@ class Short:
         return self.client.post(f"{self.address}/short", json={**body, "look": look, **more})
 
     def do(self, caption: str, offset: int, deed: str, base: int | None = None, **known):
-        body = {"base_revision": self.revision() if base is None else base, "gesture": f"{deed}{offset}"}
+        body = {
+            "base_revision": self.revision() if base is None else base,
+            "gesture": f"{deed}{offset}",
+        }
         body |= {"caption": caption, "offset": offset, "deed": deed, "known": known or None}
         return self.client.post(f"{self.address}/short/words", json=body)
 
@@ -122,7 +125,9 @@ def test_what_another_window_touched_in_between_is_not_written_over(
     other = {"Dunlin-Window": "other", "Dunlin-Person": "other"}
     assert client.post(f"{short.address}/edits", json=body, headers=other).status_code == 200
     assert short.do(first, 0, "leave-out", base=seen).status_code == 409
-    refused = short.set_in(look_called(client, "Ferry", rhythm={"by": "amount", "amount": 1}), base=seen)
+    refused = short.set_in(
+        look_called(client, "Ferry", rhythm={"by": "amount", "amount": 1}), base=seen
+    )
     assert refused.status_code == 409
     assert short.texts()[0].startswith("Somebody hung")
 

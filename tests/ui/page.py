@@ -154,7 +154,7 @@ class Page:
     def loaded(self) -> bool:
         return bool(
             self.all(
-                ".card, .none, .style, .transcribe, .check, .deliver, .spec-page, .bring-in, .script"
+                ".card, .none, .style, .short, .transcribe, .check, .deliver, .spec-page, .bring-in, .script"
             )
         )
 

@@ -49,8 +49,11 @@ def words_of_weight(
 
 
 def weights_of(texts: Sequence[str], language: str = "en") -> list[float]:
-    """How much each word weighs by that measure; 0 for those that never do."""
-    return _weighed(texts, language)[1]
+    """How much each word weighs by that measure, numbers nothing; 0 for those that never do."""
+    return [
+        0.0 if kind == "number" else weight
+        for kind, weight in zip(*_weighed(texts, language), strict=True)
+    ]
 
 
 def _weighed(texts: Sequence[str], language: str) -> tuple[list[str | None], list[float]]:

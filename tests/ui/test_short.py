@@ -1,0 +1,169 @@
+"""Short form: a clip is heard and comes in a look; words are carried, weighed and left out by key; looks are changed and kept."""
+
+import json
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import ffmpeg
+from tests.server import Server, wait_for
+from tests.ui.page import Page
+
+LOW_WATER = {"id": "low-water"}
+
+
+@pytest.fixture
+def short(page: Page) -> Page:
+    page.open_project(LOW_WATER, "style?view=short")
+    page.find("[data-word]")
+    return page
+
+
+def captions(page: Page) -> list[dict]:
+    track = page.server.get(f"/api/projects/{LOW_WATER['id']}")["tracks"][0]["id"]
+    return page.server.get(f"/api/tracks/{track}")["captions"]
+
+
+def texts(page: Page) -> list[str]:
+    return ["".join(s["text"] for s in c["spans"]).replace("\n", " ") for c in captions(page)]
+
+
+def known(page: Page, text: str) -> dict:
+    return next(s["spoken"] for c in captions(page) for s in c["spans"] if s["text"] == text)
+
+
+def cursor(page: Page) -> str:
+    return page.find("[data-word].on").get_dom_attribute("data-word")
+
+
+def changed(page: Page, before: list[str]) -> list[str]:
+    return wait_for(lambda: (now := texts(page)) != before and now, "other captions")
+
+
+def test_words_are_carried_parted_joined_and_left_out_by_key(short: Page) -> None:
+    before = texts(short)
+    assert before[:2] == ["They hung a bell", "nobody alive had heard ring."]
+    short.press("ARROW_DOWN")
+    wait_for(lambda: cursor(short) == "nobody", "the cursor below")
+    short.press("Shift+ARROW_UP")
+    now = changed(short, before)
+    assert now[:2] == ["They hung a bell nobody", "alive had heard ring."]
+    # The word keeps its time, and the cursor is on it still.
+    assert cursor(short) == "nobody"
+    short.press("Shift+ARROW_DOWN")
+    assert changed(short, now)[:2] == before[:2]
+    short.press("ARROW_RIGHT", "/")
+    now = changed(short, before)
+    assert now[1:3] == ["nobody", "alive had heard ring."]
+    short.press("BACKSPACE")
+    now = changed(short, now)
+    assert now[1] == "nobody alive had heard ring."
+    short.press("x")
+    now = changed(short, now)
+    assert now[1] == "nobody had heard ring."
+    for _ in range(5):
+        short.press("Ctrl+z")
+        short.wait_saved()
+    wait_for(lambda: texts(short) == before, "all to be taken back")
+
+
+def test_a_word_is_made_one_of_weight_and_gets_an_emoji_by_name(short: Page) -> None:
+    short.press("ARROW_RIGHT")
+    wait_for(lambda: cursor(short) == "hung", "the next word")
+    short.press("g")
+    wait_for(lambda: known(short, "hung").get("emphasis") == 1, "a word of weight")
+    short.press("e")
+    short.find("[data-emoji-search]:focus")
+    short.type("anchor")
+    short.find("[data-emoji='⚓']")
+    short.press("ENTER")
+    wait_for(lambda: known(short, "hung").get("emoji") == "⚓", "the emoji")
+    short.click("[data-emoji-off]")
+    wait_for(lambda: not known(short, "hung").get("emoji"), "no emoji")
+    short.press("ESCAPE", "g", "g")
+    wait_for(lambda: known(short, "hung").get("emphasis") == 0, "no weight")
+
+
+def test_a_look_and_how_much_is_shown_at_once_are_changed_by_key_and_kept_under_a_name(
+    short: Page, server: Server
+) -> None:
+    before = texts(short)
+    short.press("q")
+    short.find("[data-look='Torn strip'][aria-selected=true]")
+    short.press("q")
+    short.find("[data-look='Ferry'][aria-selected=true]")
+    project = server.get(f"/api/projects/{LOW_WATER['id']}")
+    wait_for(
+        lambda: server.get(f"/api/projects/{LOW_WATER['id']}")["tracks"][0]["style"] == "Ferry",
+        "it",
+    )
+    assert project["tracks"][0]["name"] == ""
+    now = changed(short, before)
+    short.press("-")
+    assert len(changed(short, now)) > len(now)
+    example = short.find("[data-example]").text
+    assert len(example.split()) <= 4
+    short.press("Shift+K")
+    short.find("[data-look-name]:focus")
+    short.press("Ctrl+a")
+    short.type("Ours")
+    short.press("ENTER")
+    wait_for(lambda: server.get("/api/looks")[0]["look"]["name"] == "Ours", "it to be kept")
+    short.find("[data-look='Ours'][aria-selected=true]")
+    assert server.get("/api/looks")[0]["look"]["rhythm"]["amount"] == 4
+    server.http.delete("/api/looks/Ours")
+
+
+def test_what_another_window_did_is_seen_and_nothing_of_it_is_written_over(
+    short: Page, server: Server
+) -> None:
+    track = server.get(f"/api/projects/{LOW_WATER['id']}")["tracks"][0]["id"]
+    first = captions(short)[0]
+    words = "".join(span["text"] for span in first["spans"])
+    edit = {"kind": "change-captions", "changes": [{"caption": first["id"], "text": f"So {words}"}]}
+    body = {"base_revision": server.get(f"/api/tracks/{track}")["revision"], "gesture": "elsewhere"}
+    server.post(
+        f"/api/tracks/{track}/edits",
+        json={**body, "operation": edit},
+        headers={"Dunlin-Person": "other", "Dunlin-Window": "other"},
+    )
+    short.find("[data-word='So']")
+    short.press("-")
+    wait_for(lambda: texts(short)[0].startswith("So"), "its words to stay")
+    assert "So" in " ".join(texts(short)).split()
+
+
+def test_an_upright_clip_is_heard_and_comes_in_the_usual_look(
+    page: Page, tmp_path: Path, server: Server
+) -> None:
+    clip = tmp_path / "clip.mp4"
+    source = Path(__file__).parents[2] / "demo" / "low-water.mp4"
+    ffmpeg(
+        "-t",
+        "6",
+        "-i",
+        str(source),
+        "-c:v",
+        "libx264",
+        "-preset",
+        "ultrafast",
+        "-c:a",
+        "copy",
+        str(clip),
+    )
+    page.open("/")
+    page.find("input[type=file]").send_keys(str(clip))
+    page.find("[data-short-begin]")
+    page.click("[data-quick]")
+    page.click("[data-recognise]")
+    page.find("[data-word]")
+    page.find("[data-look='Tide coming in'][aria-selected=true]")
+    project = next(p for p in server.get("/api/projects") if p["title"] == "clip")
+    track = server.get(f"/api/projects/{project['id']}")["tracks"][0]
+    assert track["style"] == "Tide coming in"
+    stored = server.get(f"/api/tracks/{track['id']}")["captions"]
+    assert json.dumps(stored).count("start_ms") > 5
+    # Undone, all of it is away, and it does not come by itself again.
+    page.press("Ctrl+z")
+    page.find("[data-short-begin]")
+    assert server.get(f"/api/tracks/{track['id']}")["captions"] == []
