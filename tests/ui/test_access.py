@@ -15,6 +15,7 @@ VIEWS = {
     "transcribe": (f"{DEMO}/transcribe", ".transcribe"),
     "time": (f"{DEMO}/time", ".card"),
     "style": (f"{DEMO}/style", "[data-style-panel] .rows"),
+    "short": ("/project/low-water/style?view=short", "[data-look-specimens][data-drawn]"),
     "check": (f"{DEMO}/check", ".place"),
     "spec": (f"{DEMO}/spec", "[data-limit]"),
     "bring-in": (f"{DEMO}/bring-in", ".bring-in"),

@@ -2,6 +2,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 
+import { keysWaitFor } from '@/kit/commands/commands'
 import { usePlayer } from '@/picture/playerStore'
 import { isShape } from '@/session/captions'
 import { useTrack } from '@/session/tracksStore'
@@ -55,7 +56,9 @@ export const useWordCursor = defineStore('word-cursor', () => {
     },
   )
 
-  async function deed(what: Deed, known?: Parameters<typeof short.doTo>[3]) {
+  /** Does something to the word. Keys that are pressed meanwhile are about what it has become then. */
+  const deed = (what: Deed, known?: Parameters<typeof short.doTo>[3]) => keysWaitFor(done(what, known))
+  async function done(what: Deed, known?: Parameters<typeof short.doTo>[3]) {
     const here = word.value
     if (!here) return
     // Of a word that is left out the next one has the cursor then.
