@@ -8,6 +8,7 @@ from bench.accuracy import accuracy
 from bench.captions import all_rules, caption_formats
 from bench.media import burning, peaks, peaks_memory, recognition
 from bench.page import edits, opening
+from bench.short import burning_looks, showing_looks
 from bench.style import dragging, following, specimens
 from bench.times import timing
 
@@ -48,6 +49,9 @@ def main() -> None:
         row(
             "burn in the demo film", "the same encode without captions", *burning(folder), "≤ 1.15×"
         )
+        look, times = burning_looks(folder)
+        work = f"burn in the dearest look of short form, {look}, upright"
+        row(work, "the same encode without captions", *times, "≤ 1.35×")
         for title, times in caption_formats(folder).items():
             work = f"read and write 10,000 captions, {title}"
             row(work, "ffmpeg converting the file", *_in_ms(times), "≤ 1.0×", "ms")
@@ -92,6 +96,7 @@ def main() -> None:
         )
         dragged, shown = dragging(folder), specimens(folder)
         frames, off = following(folder)
+    minute, ten = showing_looks(60), showing_looks(600)
     for line in accuracy():
         print(line, flush=True)
     # What is said about the figures, below them, stays.
@@ -108,7 +113,10 @@ def main() -> None:
         f"(95 of 100 no later; goal: 16.7 ms). Twenty styles are drawn side by side {shown:.0f} ms after the press that opens Style\n"
         "(goal: 300 ms).\n\n"
         f"A sign in a picture of 720 lines is followed, forth and back, at {frames:.0f} frames a second (goal: 10), on the mean {off:.2f}\n"
-        "pixels off (goal: 1.5).\n" + notes
+        "pixels off (goal: 1.5).\n\n"
+        f"Another look, rhythm or colour: the words of a minute are parted and fitted anew, and what is near the playhead is compiled, in\n"
+        f"{minute:.0f} ms (goal: 200 ms), those of ten minutes in {ten:.0f} ms (goal: 1 s), in the dearest look.\n"
+        + notes
     )
 
 

@@ -70,13 +70,17 @@ def test_a_track_is_set_in_a_look_with_its_words_style_and_default(
     assert short.set_in(look_called(client, "Ferry")).status_code == 200
     assert " ".join(short.texts()).split() == TALK.split()
     (track,) = client.get(f"/api/projects/{short.project['id']}").json()["tracks"]
-    assert track["style"] == "Ferry"
+    assert (track["style"], track["spec_id"]) == ("Ferry", "vertical-short")
     state = short.state()
     assert (state["look"], state["words"]) == ("Ferry", len(TALK.split()))
     assert 0 < state["weighty"] <= 0.13 * state["words"]
     assert [len(example.split()) for example in state["examples"]][:2] == [1, 2]
     # Undone in one step, with all of it.
-    client.post(f"/api/projects/{short.project['id']}/undo", json={"targets": []})
+    targets = [f"tracks/{track['id']}/captions", "tracks", "styles"]
+    undone = client.post(f"/api/projects/{short.project['id']}/undo", json={"targets": targets})
+    assert undone.status_code == 200
+    (track,) = client.get(f"/api/projects/{short.project['id']}").json()["tracks"]
+    assert (track["style"], track["spec_id"], short.captions()) == (None, None, [])
 
 
 def test_lines_of_captions_that_are_told_are_read_apart(client: TestClient, short: Short) -> None:

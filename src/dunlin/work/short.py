@@ -30,6 +30,7 @@ from dunlin.store.log import Author, Done, Step, new_caption_id
 from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 from dunlin.work.replacing import track_entry
+from dunlin.work.specs import taking_spec
 from dunlin.work.styles import sheet_of, style_step
 
 __all__ = [
@@ -71,6 +72,7 @@ class KeptLook:
 
 
 _IN_SHORT = TypeAdapter(TrackInShort)
+_SPEC = "vertical-short"
 
 
 def in_short(project: Project, track_id: str) -> TrackInShort | None:
@@ -94,7 +96,9 @@ def setting_of(project: Project, track_id: str, look: ShortLook, seen: Seen = AL
     """What captions of a track are made by in a look."""
     film, language = project.film, project.track(track_id).language
     style = sheet_of(project, track_id, {look.name: look.style}).styles[look.name]
-    spec = for_language(shipped_specs()["vertical-short"], language)
+    # Captions that are in short form are judged by a spec of their own.
+    own = in_short(project, track_id) and project.records[TRACKS][track_id].get("spec")
+    spec = for_language(project.spec_of(track_id) if own else shipped_specs()[_SPEC], language)
     picture = script_size(probe_from(film.facts))
     ends_ms = film.duration_ms or None
     return Setting(look, style, picture, spec, film.rate, language, seen, ends_ms)
@@ -143,9 +147,14 @@ def make_short(
     old = [caption for caption in track if caption not in stay]
     steps = [step for step in (style_step(project, look.name, look.style),) if step]
     short = TrackInShort(look.name, look.rhythm, look.weighing, look.fit, seen)
+    before = track_entry(project, track_id)
     said = _IN_SHORT.dump_python(short, mode="json")
-    entry = track_entry(project, track_id) | {"style": look.name, "short": said}
-    if entry != track_entry(project, track_id):
+    entry = before | {"style": look.name, "short": said}
+    if not before.get("short") and not before.get("spec"):
+        # Limits of lines to be read in peace would find fault with each of them.
+        entry["spec"] = _SPEC
+        steps += taking_spec(folder, project, _SPEC)
+    if entry != before:
         steps.append(Step(TRACKS, SetEntries({track_id: entry})))
     if step := _replaced(track_id, old, fresh, base):
         steps.append(step)

@@ -13,7 +13,14 @@ from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 from dunlin.work.replacing import track_entry
 
-__all__ = ["change_project", "change_track", "is_newer_in_house", "keep_spec", "remove_spec"]
+__all__ = [
+    "change_project",
+    "change_track",
+    "is_newer_in_house",
+    "keep_spec",
+    "remove_spec",
+    "taking_spec",
+]
 
 
 def keep_spec(folder: DataFolder, spec: Spec, author: Author, *, key: str | None = None) -> Spec:
@@ -59,7 +66,7 @@ def change_project(
     """
     wanted = {k: v for k, v in values.items() if project.records[PROJECT].get(k) != v}
     steps = [Step(PROJECT, SetEntries(wanted))] if wanted else []
-    steps += _taking(folder, project, values.get("spec"))
+    steps += taking_spec(folder, project, values.get("spec"))
     return folder.log.edit(project.id, steps, author, key=key) if steps else None
 
 
@@ -79,11 +86,11 @@ def change_track(
     before = track_entry(project, track_id)
     after = before | dict(values)
     steps = [Step(TRACKS, SetEntries({track_id: after}))] if before != after else []
-    steps += _taking(folder, project, values.get("spec"))
+    steps += taking_spec(folder, project, values.get("spec"))
     return folder.log.edit(project.id, steps, author, key=key) if steps else None
 
 
-def _taking(folder: DataFolder, project: Project, spec_id: str | None) -> list[Step]:
+def taking_spec(folder: DataFolder, project: Project, spec_id: str | None) -> list[Step]:
     """The step that copies a spec into a project, where it has none or an older one of that id."""
     if spec_id is None:
         return []
