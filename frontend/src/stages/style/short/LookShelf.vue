@@ -112,7 +112,7 @@ const about = ({ rhythm }: ShortLook) => (rhythm?.by === 'amount' || !rhythm?.by
     <header>
       <p class="section-title">{{ t('short.looks') }}</p>
     </header>
-    <div class="window">
+    <div class="window" tabindex="0" :aria-label="t('short.looks')" role="group">
     <div ref="room" class="room" :style="{ height: `${rows * down}px` }" role="listbox" :aria-label="t('short.looks')">
       <div v-for="cell in cells" :key="cell.name" class="place" role="presentation" :style="cell.style">
         <div

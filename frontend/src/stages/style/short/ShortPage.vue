@@ -155,6 +155,8 @@ useCommands([
   font-size: 13.5px;
 }
 .panel-in {
+  /* What is hidden in it is placed within it, and not below the window. */
+  position: relative;
   height: 100%;
   overflow: auto;
 }
