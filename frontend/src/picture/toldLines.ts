@@ -5,7 +5,8 @@
 import { answered, client } from '@/api/client'
 import type { Caption } from '@/session/captions'
 
-/** So many at once, that the first are there in no time. */
+/** The one that is seen and the next, which are there in no time; and then so many at once. */
+const FIRST = 2
 const AT_ONCE = 6
 
 /** A caption that is another has lines of its own. */
@@ -21,9 +22,11 @@ export function linesOf(caption: Caption): string {
 /** Reads the lines that are missing of captions, and says so each time that some came; ends early once `isOver`. */
 export async function readLines(track: string, captions: readonly Caption[], at_ms: number, came: () => void, isOver: () => boolean) {
   const away = ({ in_ms, out_ms }: Caption) => (at_ms < in_ms ? in_ms - at_ms : Math.max(at_ms - out_ms, 0) * 4)
+  let many = FIRST
   const missing = captions.filter((caption) => caption.script === null && !known.has(caption)).sort((a, b) => away(a) - away(b))
-  for (let at = 0; at < missing.length && !isOver(); at += AT_ONCE) {
-    const asked = missing.slice(at, at + AT_ONCE)
+  while (missing.length && !isOver()) {
+    const asked = missing.splice(0, many)
+    many = AT_ONCE
     const { lines } = await answered(
       client.POST('/api/tracks/{track_id}/drawn', { params: { path: { track_id: track } }, body: { captions: asked.map(({ id }) => id) } }),
     )

@@ -15,7 +15,7 @@ from dunlin.core.short.emphasis import words_of_weight
 from dunlin.core.short.fit import Fitted, Widths, fitted
 from dunlin.core.short.model import ALL_SEEN, AMOUNTS, Fit, Rhythm, Seen, ShortLook
 from dunlin.core.short.rhythm import Heard, parted
-from dunlin.core.short.sight import covers, within_sight
+from dunlin.core.short.sight import covers, is_surely_seen, within_sight
 from dunlin.core.specs.model import Spec
 from dunlin.core.speech.words import Word, linked_ms
 from dunlin.core.styles.model import Style
@@ -240,7 +240,9 @@ def tightness(captions: Iterable[Caption], by: Setting) -> Iterator[tuple[Captio
 
 
 def _widths(words: Sequence[ShortWord], by: Setting) -> Widths:
-    taken = tuple(_width(word, by.style, by.picture) for word in words)
+    # A talk says the same words over and over.
+    known: dict[tuple[Span, ...], float] = {}
+    taken = tuple(_known_width(word, by, known) for word in words)
     space = spans_width([Span(" ")], by.style, by.picture)
     return Widths(taken, space, by.room, by.style.second_line)
 
@@ -266,13 +268,38 @@ def _built(
         if captions and captions[-1].out_ms > in_ms:
             captions[-1] = replace(captions[-1], out_ms=max(in_ms, captions[-1].in_ms + 1))
         made = _caption(part, own, f"short-{n}", in_ms, out_ms, by.style)
-        captions.append(within_sight(made, by.style, by.picture, by.seen))
+        if made.look or made.placement or not _is_surely_seen(part, widths, by):
+            made = within_sight(made, by.style, by.picture, by.seen)
+        captions.append(made)
     return tuple(captions)
 
 
-def _width(word: ShortWord, style: Style, picture: Script) -> float:
+def _is_surely_seen(part: Fitted, widths: Widths, by: Setting) -> bool:
+    edges = [part.first, *part.breaks, part.after]
+    lines = [
+        widths.line(first, after, widths.below if n else 1.0)
+        for n, (first, after) in enumerate(pairwise(edges))
+    ]
+    return is_surely_seen(max(lines), len(lines), by.style, by.picture, by.seen)
+
+
+def _known_width(word: ShortWord, by: Setting, known: dict[tuple[Span, ...], float]) -> float:
+    weight = Spoken(emphasis=word.spoken.emphasis) if word.spoken.emphasis else None
+    spans = tuple(_with_weight_alone(span, weight) for span in word.spans)
+    if spans not in known:
+        known[spans] = _width(spans, by.style, by.picture)
+    return known[spans]
+
+
+def _with_weight_alone(span: Span, weight: Spoken | None) -> Span:
+    other = span.with_text(span.text)
+    other.__dict__["spoken"] = weight
+    return other
+
+
+def _width(spans: tuple[Span, ...], style: Style, picture: Script) -> float:
     """Pixels that a word takes at its widest: at rest, or in any of its states."""
-    rest = shown_words(word.spans, style)
+    rest = shown_words(spans, style)
     widths = [spans_width(rest, style, picture)]
     for look in (style.spoken, style.said, style.to_come):
         if look:

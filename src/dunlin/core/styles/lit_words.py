@@ -9,7 +9,7 @@ from dunlin.core.captions.look import Look, WordLook, said_by
 from dunlin.core.captions.model import Span, joined, plain_text
 from dunlin.core.styles.layout import Layout, Line
 from dunlin.core.styles.model import Style
-from dunlin.core.styles.motion import UNSEEN, with_hidden_end
+from dunlin.core.styles.motion import UNSEEN
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.telling import Beat, has_other_face, in_state, word_numbers
 from dunlin.core.styles.wrapping import spans_width
@@ -24,6 +24,10 @@ _INSET = 0.07
 """Of a line's height: by so much the ground of words is lower than the line, above and below."""
 _LINE_AT, _LINE_HEIGHT = 0.9, 0.09
 """Where a line beneath words lies, and how thick it is, as parts of their line's height."""
+_CLUSTER = regex.compile(r"\X")
+_MOVING = ("wash", "rise", "grow", "type")
+_BESIDE = 0.2
+"""Of its line's height: what slanted letters and edges reach out of a word."""
 _FROM_BELOW, _FROM_SIZE = 0.5, 0.5
 """Of its line's height: from where a word rises. Of its size: from which it grows."""
 
@@ -117,16 +121,16 @@ class Telling:
 
     def at(self, beat: Beat) -> Told:
         """Its words while one of them is spoken."""
-        moves = beat.part < 1 and self.style.spoken_by in ("wash", "rise", "grow", "type")
+        moves = beat.part < 1 and self.style.spoken_by in _MOVING
         # While a word moves, the others stand still: they are looked at once.
         key = (beat.word, moves)
-        if key not in self._inline or (moves and self.style.spoken_by == "type"):
+        if key not in self._inline:
             self._inline[key] = self._in_line(beat, moves)
         apart = []
         for word in self._alone:
             state = beat.state_of(word.number)
             look = getattr(self.style, state)
-            on_its_way = moves and state == "spoken" and self.style.spoken_by != "type"
+            on_its_way = moves and state == "spoken"
             if on_its_way or has_other_face(look):
                 apart.append(_apart(word, look, self.style, self.picture, beat, on_its_way))
         grounds = _grounds(self._alone, self.style, self.picture, beat)
@@ -143,11 +147,7 @@ class Telling:
             state = beat.state_of(word.number)
             look = getattr(style, state)
             if moves and state == "spoken" and word.is_alone:
-                if style.spoken_by == "type":
-                    # Its first letter is there at once.
-                    part = max(beat.part, 1 / len(word.span.text))
-                    inline += with_hidden_end((_shown(word.span, look, style),), part)
-                elif style.spoken_by == "wash":
+                if style.spoken_by == "wash":
                     inline.append(_shown(word.span, style.to_come, style))
                 else:
                     inline.append(_unseen(word.span))
@@ -186,6 +186,8 @@ def _apart(
         bottom, opacity = bottom + (1 - eased) * _FROM_BELOW * height, eased
     elif moves and style.spoken_by == "grow":
         scale, opacity = scale * (_FROM_SIZE + (1 - _FROM_SIZE) * eased), min(2 * eased, 1)
+    elif moves and style.spoken_by == "type":
+        seen = _typed(word, style, picture, at.part)
     elif moves:
         seen = _washed(word, style, at.part)
     own = word.span.look.size if word.span.look and word.span.look.size else style.size
@@ -201,6 +203,17 @@ def _washed(word: _Placed, style: Style, part: float) -> tuple[float, float]:
     if first_strong(word.span.text) == "rtl":
         return right - (right - left) * part, right
     return left, left + (right - left) * part
+
+
+def _typed(word: _Placed, style: Style, picture: Script, part: float) -> tuple[float, float]:
+    """From where to where a word is seen of which a part is typed, in whole characters; the first is there at once."""
+    clusters = [match.end() for match in _CLUSTER.finditer(word.span.text)]
+    typed = clusters[max(round(len(clusters) * part), 1) - 1]
+    width = spans_width([word.span.with_text(word.span.text[:typed])], style, picture)
+    room = style.size * base_size(picture) * _BESIDE
+    if first_strong(word.span.text) == "rtl":
+        return word.left + word.width - width, word.left + word.width + room
+    return word.left - room, word.left + width
 
 
 def _grounds(words: Sequence[_Placed], style: Style, picture: Script, at: Beat) -> Iterator[Ground]:
