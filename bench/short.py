@@ -10,8 +10,15 @@ from pathlib import Path
 from bench.media import encode_plainly
 from bench.turns import least_of_each
 from dunlin.core.short.looks import shipped_looks
-from dunlin.core.short.making import Setting, short_captions, weighed, words_of_transcript
+from dunlin.core.short.making import (
+    Setting,
+    short_captions,
+)
 from dunlin.core.short.model import ShortLook
+from dunlin.core.short.words import (
+    weighed,
+    words_of_transcript,
+)
 from dunlin.core.specs.shipped import shipped_specs
 from dunlin.core.speech import Word
 from dunlin.core.speech.transcript_files import words_of_json

@@ -9,8 +9,15 @@ from dunlin.core.captions import Caption
 from dunlin.core.formats import Document
 from dunlin.core.messages import BadInput, message
 from dunlin.core.short.looks import read_look, shipped_looks
-from dunlin.core.short.making import Setting, short_captions, weighed, words_of_transcript
+from dunlin.core.short.making import (
+    Setting,
+    short_captions,
+)
 from dunlin.core.short.model import AMOUNTS, Rhythm, ShortLook
+from dunlin.core.short.words import (
+    weighed,
+    words_of_transcript,
+)
 from dunlin.core.specs import for_language
 from dunlin.core.speech import Word
 from dunlin.core.styles import Script, sheet_with

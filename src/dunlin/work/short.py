@@ -13,14 +13,16 @@ from dunlin.core.project.targets import LOOKS, TRACKS
 from dunlin.core.short.looks import FIRST, look_of_plain, plain_look, shipped_looks
 from dunlin.core.short.making import (
     Setting,
-    ShortWord,
     short_captions,
+)
+from dunlin.core.short.model import ALL_SEEN, Fit, Rhythm, Seen, ShortLook, Weighing
+from dunlin.core.short.moving import Deed, done_to_word
+from dunlin.core.short.words import (
+    ShortWord,
     weighed,
     words_of_captions,
     words_of_transcript,
 )
-from dunlin.core.short.model import ALL_SEEN, Fit, Rhythm, Seen, ShortLook, Weighing
-from dunlin.core.short.moving import Deed, done_to_word
 from dunlin.core.specs import for_language
 from dunlin.core.specs.shipped import shipped_specs
 from dunlin.media.burn import script_size

@@ -11,14 +11,16 @@ from dunlin.core.captions import Look, Span, Spoken
 from dunlin.core.short.looks import shipped_looks
 from dunlin.core.short.making import (
     Setting,
-    ShortWord,
     short_captions,
+)
+from dunlin.core.short.model import AMOUNTS, Rhythm, Seen, ShortLook
+from dunlin.core.short.sight import covers
+from dunlin.core.short.words import (
+    ShortWord,
     weighed,
     words_of_captions,
     words_of_transcript,
 )
-from dunlin.core.short.model import AMOUNTS, Rhythm, Seen, ShortLook
-from dunlin.core.short.sight import covers
 from dunlin.core.specs.shipped import shipped_specs
 from dunlin.core.speech import Word
 from dunlin.core.styles import STYLES, Script, Style, styled

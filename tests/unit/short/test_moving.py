@@ -7,9 +7,16 @@ import pytest
 
 from dunlin.core.captions import Caption, Look, Track
 from dunlin.core.messages import BadInput
-from dunlin.core.short.making import Setting, short_captions, words_of_captions, words_of_transcript
+from dunlin.core.short.making import (
+    Setting,
+    short_captions,
+)
 from dunlin.core.short.model import Rhythm, ShortLook
 from dunlin.core.short.moving import done_to_word
+from dunlin.core.short.words import (
+    words_of_captions,
+    words_of_transcript,
+)
 from tests.unit.short.heard import heard
 from tests.unit.short.test_making import RATE, SPEC, UPRIGHT, style_of
 

@@ -24,7 +24,10 @@ from dunlin.api.wire import Problem, Refusal, attachment, json_answer
 from dunlin.core.captions.bounds import MOST_MS
 from dunlin.core.messages import message
 from dunlin.core.short.looks import read_look, write_look
-from dunlin.core.short.making import examples, tightness
+from dunlin.core.short.making import (
+    examples,
+    tightness,
+)
 from dunlin.core.short.model import ALL_SEEN
 from dunlin.core.short.offering import offered_emoji
 from dunlin.core.short.specimens import look_specimens, words_near

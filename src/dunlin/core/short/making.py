@@ -7,20 +7,18 @@ caption shall begin. What was done to a caption stays with its first word.
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import accumulate, pairwise
-from typing import Any
 
 from dunlin.core.captions.look import Look, said_by
-from dunlin.core.captions.model import Caption, Span, Spoken, joined, plain_text
-from dunlin.core.short.emphasis import words_of_weight
+from dunlin.core.captions.model import Caption, Span, Spoken, joined
 from dunlin.core.short.fit import Fitted, Widths, fitted
 from dunlin.core.short.model import ALL_SEEN, AMOUNTS, Fit, Rhythm, Seen, ShortLook
 from dunlin.core.short.rhythm import Heard, parted
 from dunlin.core.short.sight import covers, is_surely_seen, within_sight
+from dunlin.core.short.words import ShortWord
 from dunlin.core.specs.model import Spec
-from dunlin.core.speech.words import Word, linked_ms
 from dunlin.core.styles.model import Style
 from dunlin.core.styles.picture import Script, base_size
-from dunlin.core.styles.telling import in_state, shown_words, words_apart
+from dunlin.core.styles.telling import in_state, shown_words
 from dunlin.core.styles.wrapping import room_of, spans_width
 from dunlin.core.text.joints import joint_cost
 from dunlin.core.text.words import between
@@ -28,16 +26,10 @@ from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of
 
 __all__ = [
     "Setting",
-    "ShortWord",
     "captions_of_groups",
     "examples",
-    "is_set",
     "short_captions",
     "tightness",
-    "weighed",
-    "with_spoken",
-    "words_of_captions",
-    "words_of_transcript",
 ]
 
 _HOLD_MS = 350
@@ -46,106 +38,6 @@ _UNSEEN = 0.002
 """Of the room there is: less than that nobody misses."""
 _BRIDGED_MS = 700
 """A pause in which a caption stays until the next one comes: shorter ones would flicker."""
-
-
-@dataclass(frozen=True)
-class ShortWord:
-    """A word with all that is said of it, and of the caption that begins with it."""
-
-    spans: tuple[Span, ...]
-    start_ms: int
-    end_ms: int
-    speaker: str | None = None
-    caption: Caption | None = None
-    """The caption that begins with it; its times and words are nobody's."""
-
-    @property
-    def text(self) -> str:
-        return plain_text(self.spans)
-
-    @property
-    def spoken(self) -> Spoken:
-        return self.spans[0].spoken or Spoken()
-
-
-def words_of_transcript(words: Iterable[Word]) -> list[ShortWord]:
-    """The words that captions say: without time links, and without those that are left out."""
-    return [
-        ShortWord(
-            (Span(word.text, word.italic, word.bold, word.underline, spoken=Spoken(word.start_ms, word.end_ms)),),
-            word.start_ms, word.end_ms, word.speaker,
-        )
-        for word in words
-        if not word.left_out and linked_ms(word.text) is None and word.text.strip()
-    ]  # fmt: skip
-
-
-def words_of_captions(captions: Iterable[Caption], language: str) -> list[ShortWord]:
-    """The words of captions as they stand there, each with the time it was spoken at.
-
-    Words of a caption in which none has a time share its time by their characters. Shapes are passed over.
-    """
-    found: list[ShortWord] = []
-    for caption in captions:
-        if caption.is_shape or not caption.text.strip():
-            continue
-        parts = words_apart(_timed(caption), language)
-        own: list[list[Span]] = []
-        goes_on = False
-        for part in parts:
-            if part.spoken is None or not part.text.strip():
-                goes_on = False
-            elif goes_on and own and own[-1][-1].spoken == part.spoken:
-                own[-1].append(part)
-            else:
-                own.append([part])
-                goes_on = True
-        for n, spans in enumerate(own):
-            spoken = spans[0].spoken or Spoken()
-            start = caption.in_ms if spoken.start_ms is None else spoken.start_ms
-            found.append(ShortWord(
-                tuple(spans), start, max(spoken.end_ms or start, start), caption.speaker,
-                caption if n == 0 else None,
-            ))  # fmt: skip
-    return sorted(found, key=lambda word: word.start_ms)
-
-
-def _timed(caption: Caption) -> Caption:
-    if any(span.spoken and span.spoken.start_ms is not None for span in caption.spans):
-        return caption
-    at, spans, length = 0, [], len(caption.text)
-    for span in caption.spans:
-        start, end = (
-            caption.in_ms + caption.duration_ms * place // length for place in (at, at + len(span.text))
-        )  # fmt: skip
-        spans.append(
-            replace(span, spoken=replace(span.spoken or Spoken(), start_ms=start, end_ms=end))
-        )
-        at += len(span.text)
-    return replace(caption, spans=tuple(spans))
-
-
-def weighed(words: Sequence[ShortWord], look: ShortLook, language: str) -> list[ShortWord]:
-    """Words with those of weight told by the measure, in place of what it told before; what somebody set stays."""
-    weighing = look.weighing
-    kinds = words_of_weight([w.text for w in words], weighing.share, weighing.colours, language)
-    return [
-        word
-        if is_set(word.spoken)
-        else with_spoken(word, emphasis=kinds.get(n), measured=n in kinds or None)
-        for n, word in enumerate(words)
-    ]
-
-
-def is_set(spoken: Spoken) -> bool:
-    """Whether somebody set the weight of a word."""
-    return spoken.emphasis is not None and not spoken.measured
-
-
-def with_spoken(word: ShortWord, **known: Any) -> ShortWord:
-    """A word of which more, or something else, is known."""
-    spans = (replace(s, spoken=replace(s.spoken or Spoken(), **known)) for s in word.spans)
-    return replace(word, spans=tuple(spans))
 
 
 @dataclass(frozen=True)
@@ -264,9 +156,11 @@ def _built(
     for n, part in enumerate(parts):
         own = words[part.first : part.after]
         following = words[parts[n + 1].first].start_ms if n + 1 < len(parts) else None
-        in_ms, out_ms = _times(own, following, by.rate, by.ends_ms)
+        # Words that begin in one frame come in one after the other.
+        least = frame_at(captions[-1].in_ms, by.rate) + 1 if captions else 0
+        in_ms, out_ms = _times(own, following, least, by.rate, by.ends_ms)
         if captions and captions[-1].out_ms > in_ms:
-            captions[-1] = replace(captions[-1], out_ms=max(in_ms, captions[-1].in_ms + 1))
+            captions[-1] = replace(captions[-1], out_ms=in_ms)
         made = _caption(part, own, f"short-{n}", in_ms, out_ms, by.style)
         if made.look or made.placement or not _is_surely_seen(part, widths, by):
             made = within_sight(made, by.style, by.picture, by.seen)
@@ -309,10 +203,15 @@ def _width(spans: tuple[Span, ...], style: Style, picture: Script) -> float:
 
 
 def _times(
-    own: Sequence[ShortWord], following_ms: int | None, rate: FrameRate, ends_ms: int | None
+    own: Sequence[ShortWord],
+    following_ms: int | None,
+    least: int,
+    rate: FrameRate,
+    ends_ms: int | None,
 ) -> tuple[int, int]:
-    """From the frame in which the first word begins until the next caption comes, or until the last word has been read."""
-    first = frame_at(own[0].start_ms, rate)
+    """From the frame in which the first word begins, or from the least there is, until the next caption comes, or until the
+    last word has been read."""
+    first = max(frame_at(own[0].start_ms, rate), least)
     ends = max(word.end_ms for word in own)
     after = first_frame_from(ends + _HOLD_MS, rate)
     if following_ms is not None:

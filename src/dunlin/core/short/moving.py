@@ -12,8 +12,10 @@ from dunlin.core.captions.model import Caption, Track
 from dunlin.core.messages import BadInput, message
 from dunlin.core.short.making import (
     Setting,
-    ShortWord,
     captions_of_groups,
+)
+from dunlin.core.short.words import (
+    ShortWord,
     with_spoken,
     words_of_captions,
 )

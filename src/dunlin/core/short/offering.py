@@ -5,7 +5,9 @@ from dataclasses import dataclass
 
 from dunlin.core.captions.model import Caption
 from dunlin.core.short.emoji import emoji_for_words
-from dunlin.core.short.making import words_of_captions
+from dunlin.core.short.words import (
+    words_of_captions,
+)
 
 __all__ = ["Offered", "offered_emoji"]
 

@@ -4,8 +4,15 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from dunlin.core.captions.model import Caption, Placement, Span, Spoken
-from dunlin.core.short.making import Setting, ShortWord, short_captions, weighed
+from dunlin.core.short.making import (
+    Setting,
+    short_captions,
+)
 from dunlin.core.short.model import ShortLook
+from dunlin.core.short.words import (
+    ShortWord,
+    weighed,
+)
 from dunlin.core.specs import for_language
 from dunlin.core.specs.shipped import shipped_specs
 from dunlin.core.styles.model import StyleSheet, sheet_with
