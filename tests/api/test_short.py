@@ -136,6 +136,29 @@ def test_what_another_window_touched_in_between_is_not_written_over(
     assert short.texts()[0].startswith("Somebody hung")
 
 
+def test_a_style_that_another_window_changed_is_not_written_over(
+    client: TestClient, short: Short
+) -> None:
+    look = look_called(client, "Ferry")
+    short.set_in(look)
+    address = f"/api/projects/{short.project['id']}/styles"
+    seen = client.get(address).json()["revision"]
+    other = {"Dunlin-Window": "other", "Dunlin-Person": "other"}
+    changed = {"look": {**look["style"], "colour": "#C0FFEE"}}
+    assert client.put(f"{address}/Ferry", json=changed, headers=other).status_code == 200
+    # Another size, of the style as it was before.
+    mine = {**look, "style": {**look["style"], "size": 0.05}}
+    assert short.set_in(mine, styles_revision=seen).status_code == 409
+    (style,) = client.get(address).json()["styles"]
+    assert style["look"]["colour"] == "#C0FFEE"
+    # Another rhythm says nothing of the style, but brings it along: it is refused just so, and made anew of what there is.
+    rhythm = {**look, "rhythm": {"by": "amount", "amount": 1}}
+    assert short.set_in(rhythm, styles_revision=seen).status_code == 409
+    rhythm["style"] = style["look"]
+    newest = client.get(address).json()["revision"]
+    assert short.set_in(rhythm, styles_revision=newest).status_code == 200
+
+
 def test_an_edit_whose_answer_was_lost_is_done_once(client: TestClient, short: Short) -> None:
     look = look_called(client, "Ferry")
     body = {"base_revision": short.revision(), "gesture": "g", "look": look}

@@ -67,6 +67,24 @@ def test_words_are_carried_parted_joined_and_left_out_by_key(short: Page) -> Non
     wait_for(lambda: texts(short) == before, "all to be taken back")
 
 
+def test_a_word_is_written_anew_and_keeps_its_time(short: Page) -> None:
+    short.press("ARROW_RIGHT", "ARROW_RIGHT", "ARROW_RIGHT")
+    wait_for(lambda: cursor(short) == "bell", "the word")
+    before = known(short, "bell")
+    short.press("ENTER")
+    short.find("[data-word-field]:focus")
+    short.press("Ctrl+a")
+    short.type("gong")
+    short.press("ENTER")
+    wait_for(lambda: "gong" in texts(short)[0].split(), "the other word")
+    assert known(short, "gong") == before
+    # The keys are the page's again.
+    short.press("ARROW_LEFT")
+    wait_for(lambda: cursor(short) == "a", "the word before")
+    short.press("Ctrl+z")
+    wait_for(lambda: "bell" in texts(short)[0].split(), "it to be taken back")
+
+
 def test_a_word_is_made_one_of_weight_and_gets_an_emoji_by_name(short: Page) -> None:
     short.press("ARROW_RIGHT")
     wait_for(lambda: cursor(short) == "hung", "the next word")

@@ -4192,6 +4192,8 @@ export interface components {
              *     }
              */
             seen: components["schemas"]["Seen"];
+            /** Styles Revision */
+            styles_revision?: number | null;
         };
         /**
          * ShortView

@@ -163,5 +163,7 @@ export const useStyles = defineStore('styles', () => {
     keep: (name: string, look: Look, asDefault: boolean | null = null) => ask({ kind: 'keep', name, look, asDefault }),
     letGo: (name: string) => ask({ kind: 'let-go', name }),
     settled: () => queue.settled(),
+    /** The revision of the project that they were read at. */
+    seen: () => seen,
   }
 })

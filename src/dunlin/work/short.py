@@ -127,6 +127,7 @@ def make_short(
     *,
     seen: Seen = ALL_SEEN,
     base: int | None = None,
+    styles_base: int | None = None,
     gesture: str | None = None,
     key: str | None = None,
 ) -> Done | None:
@@ -134,9 +135,10 @@ def make_short(
     and captions by hand stays, and so do captions that are locked, and shapes.
 
     :param base: the revision of the captions that it was made of; None is the newest
+    :param styles_base: the same of the project's styles, where the look was made of one of them
     :returns: None when all is so already
     :raises BadInput: when there are no words
-    :raises Outdated: when the captions have changed since
+    :raises Outdated: when the captions or the style have changed since
     """
     track, _ = folder.log.track(track_id)
     words = words_to_show(folder, project, track_id, track)
@@ -147,7 +149,7 @@ def make_short(
     stay = [caption for caption in track if caption.locked or caption.is_shape]
     fresh = [_beside(caption, stay) for caption in made]
     old = [caption for caption in track if caption not in stay]
-    steps = [step for step in (style_step(project, look.name, look.style),) if step]
+    steps = [step for step in (style_step(project, look.name, look.style, styles_base),) if step]
     short = TrackInShort(look.name, look.rhythm, look.weighing, look.fit, seen)
     before = track_entry(project, track_id)
     said = _IN_SHORT.dump_python(short, mode="json")

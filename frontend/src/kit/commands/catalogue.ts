@@ -205,6 +205,7 @@ const CATALOGUE = all({
     'word-join': { keys: ['Backspace'] },
     'word-leave-out': { keys: ['X'] },
     'word-weight': { keys: ['G'] },
+    'word-write': { keys: ['Enter'] },
     'word-emoji': { keys: ['E'] },
     'word-emoji-offered': { keys: ['Shift+E'] },
     'word-hear': { keys: ['H'] },

@@ -177,7 +177,8 @@ def set_in_short(
     project = here.projects.of_track(track_id)
     done = make_short(
         here, project, track_id, request.look, who,
-        seen=request.seen, base=request.base_revision, gesture=request.gesture, key=key,
+        seen=request.seen, base=request.base_revision, styles_base=request.styles_revision,
+        gesture=request.gesture, key=key,
     )  # fmt: skip
     if done is None:
         return Response(status_code=204)

@@ -82,6 +82,8 @@ class ShortRequest(GestureRequest):
 
     look: ShortLook
     seen: Seen = Seen()
+    styles_revision: Annotated[int, Field(ge=0)] | None = None
+    """The project's, when its styles were read that the look was made of; null for a look that is not of this project."""
 
 
 class DeedRequest(GestureRequest):

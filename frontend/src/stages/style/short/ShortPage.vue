@@ -88,6 +88,7 @@ useCommands([
   { id: 'word-join', ...word(() => void cursor.deed('join')) },
   { id: 'word-leave-out', ...word(() => void cursor.deed('leave-out')) },
   { id: 'word-weight', ...word(() => void cursor.weigh()) },
+  { id: 'word-write', ...word(() => cursor.write()) },
   { id: 'word-hear', ...word(() => cursor.hear()) },
   { id: 'seen-mask', run: () => (masked.value = !masked.value) },
 ])

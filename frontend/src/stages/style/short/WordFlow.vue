@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The captions as one flowing text, a line each, with a boundary between them that words are carried across. */
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { pieces } from '@/kit/emoji'
@@ -31,6 +31,16 @@ function press(caption: Caption, word: ShortWord) {
 }
 const isAt = (caption: Caption, word: ShortWord) => cursor.word?.caption === caption.id && cursor.word.offset === word.offset
 const isSpoken = (caption: Caption, words: readonly ShortWord[], n: number) => lines.value[shownAt.value] === caption && spokenAt(words, player.timeMs) === n
+
+const field = ref<HTMLInputElement[]>([])
+watch(
+  () => cursor.written !== null,
+  async (writing) => {
+    if (!writing) return
+    await nextTick()
+    field.value[0]?.select()
+  },
+)
 
 /** A word that is dragged to another line is carried there. */
 const dragged = ref<{ caption: Caption; word: ShortWord; line: number } | null>(null)
@@ -71,12 +81,26 @@ watch(
         <small class="time">{{ shortClock(item.in_ms) }}</small>
         <p :dir="item.direction" :class="{ long: textOf(item).length > LONG }">
           <template v-for="(word, n) in wordsOf(item)" :key="word.offset">
+            <input
+              v-if="isAt(item, word) && cursor.written !== null"
+              ref="field"
+              v-model="cursor.written"
+              class="field"
+              :size="Math.max(cursor.written.length, 3)"
+              :aria-label="t('short.write', { word: word.text })"
+              data-word-field
+              @keydown.enter.prevent.stop="cursor.take()"
+              @keydown.esc.prevent.stop="cursor.written = null"
+              @blur="cursor.take()"
+            />
             <b
+              v-else
               :class="{ on: isAt(item, word), spoken: isSpoken(item, wordsOf(item), n), weighty: word.emphasis === 1, second: word.emphasis === 2, begins: word.boundary === 'break' && n === 0 }"
               :data-word="word.text"
               draggable="true"
               @mousedown.stop
               @click="press(item, word)"
+              @dblclick="cursor.write()"
               @dragstart="dragged = { caption: item, word, line: index }"
               @dragend="dragged = over = null"
               >{{ word.text }}<img v-if="word.emoji" class="emoji" :src="pieces(word.emoji)[0]?.picture" :alt="word.emoji" /></b
@@ -144,6 +168,13 @@ watch(
   cursor: grab;
   border-radius: 3px;
   border-bottom: 2px solid transparent;
+}
+.field {
+  padding: 1px 3px;
+  font-size: 15.5px;
+  background: var(--paper);
+  border: 1px solid var(--russet);
+  border-radius: 3px;
 }
 .line b.weighty {
   font-weight: 700;

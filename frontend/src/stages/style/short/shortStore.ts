@@ -64,7 +64,10 @@ export const useShort = defineStore('short', () => {
         await track.settled()
         const params = { path: { track_id: track.id } }
         const { look, seen: room, gesture } = wanted
-        const body = { base_revision: track.seen(), gesture, look, seen: room }
+        // A style that another window changed since is not written over.
+        await styles.settled()
+        const styles_revision = state.value?.look === look.name ? styles.seen() : null
+        const body = { base_revision: track.seen(), gesture, look, seen: room, styles_revision }
         await answered(client.POST('/api/tracks/{track_id}/short', { params, ...named(newId()), body }))
         // With the style, what captions are drawn by is another: the track is read whole.
         await Promise.all([track.reload(), styles.read(), project.refresh(), read()])
@@ -73,6 +76,7 @@ export const useShort = defineStore('short', () => {
     } catch (error) {
       asked.value = null
       problem.value = (error as Error).message
+      await Promise.all([styles.read(), read()])
     } finally {
       busy.value = false
     }

@@ -4,8 +4,8 @@ import { computed, ref, watch } from 'vue'
 
 import { keysWaitFor } from '@/kit/commands/commands'
 import { usePlayer } from '@/picture/playerStore'
-import { isShape } from '@/session/captions'
-import { useTrack } from '@/session/tracksStore'
+import { isShape, textOf } from '@/session/captions'
+import { newId, useTrack } from '@/session/tracksStore'
 import { type Deed, useShort } from '@/stages/style/short/shortStore'
 import { wordsOf } from '@/stages/style/short/shortWords'
 
@@ -56,6 +56,22 @@ export const useWordCursor = defineStore('word-cursor', () => {
     },
   )
 
+  /** What is written in the place of the word; null while nothing is. */
+  const written = ref<string | null>(null)
+  const write = () => (written.value = word.value?.text ?? null)
+  /** Puts what was written in the word's place: it keeps its time, and what is known of it. */
+  function take() {
+    const here = word.value
+    const text = written.value?.trim()
+    written.value = null
+    if (!here || text === undefined || text === here.text) return
+    if (!text) return void deed('leave-out')
+    const whole = textOf(track.byId.get(here.caption)!)
+    const changed = whole.slice(0, here.offset) + text + whole.slice(here.offset + here.text.length)
+    track.edit({ kind: 'change-captions', changes: [{ caption: here.caption, text: changed }] }, newId())
+  }
+  watch([index, () => player.playing], () => (written.value = null))
+
   /** Does something to the word. Keys that are pressed meanwhile are about what it has become then. */
   const deed = (what: Deed, known?: Parameters<typeof short.doTo>[3]) => keysWaitFor(done(what, known))
   async function done(what: Deed, known?: Parameters<typeof short.doTo>[3]) {
@@ -72,5 +88,5 @@ export const useWordCursor = defineStore('word-cursor', () => {
     if (here) player.hear(here.at, words.value[index.value + 1]?.at ?? here.at + 800)
   }
 
-  return { lines, words, index, word, put, go, goLine, deed, weigh, hear }
+  return { lines, words, index, word, put, go, goLine, written, write, take, deed, weigh, hear }
 })
