@@ -14,6 +14,17 @@ LOW_WATER = {"id": "low-water"}
 
 @pytest.fixture
 def short(page: Page) -> Page:
+    """The demo's short as it is at first, whatever was done to it."""
+    server = page.server
+    track = server.get(f"/api/projects/{LOW_WATER['id']}")["tracks"][0]["id"]
+    there = [caption["id"] for caption in server.get(f"/api/tracks/{track}")["captions"]]
+    if there:
+        gone = {"kind": "delete-captions", "captions": there}
+        body = {"base_revision": server.get(f"/api/tracks/{track}")["revision"], "gesture": "gone"}
+        server.post(f"/api/tracks/{track}/edits", json={**body, "operation": gone})
+    look = next(each["look"] for each in server.get("/api/looks") if each["default"])
+    body = {"base_revision": server.get(f"/api/tracks/{track}")["revision"], "gesture": "anew"}
+    server.post(f"/api/tracks/{track}/short", json={**body, "look": look})
     page.open_project(LOW_WATER, "style?view=short")
     page.find("[data-word]")
     return page
@@ -83,6 +94,25 @@ def test_a_word_is_written_anew_and_keeps_its_time(short: Page) -> None:
     wait_for(lambda: cursor(short) == "a", "the word before")
     short.press("Ctrl+z")
     wait_for(lambda: "bell" in texts(short)[0].split(), "it to be taken back")
+
+
+def test_a_heading_opens_the_clip_and_no_rhythm_takes_it(short: Page) -> None:
+    short.press("Shift+H")
+    short.find("[data-heading]:focus")
+    short.type("A bell nobody heard")
+    short.press("ESCAPE")
+    heading = wait_for(
+        lambda: next((c for c in captions(short) if c["style"] == "Opening heading"), None),
+        "the heading",
+    )
+    assert (heading["locked"], heading["in_ms"]) == (True, 0)
+    short.wait_saved()
+    before = texts(short)
+    short.press("-")
+    now = changed(short, before)
+    assert "A bell nobody heard" in now
+    short.press("Shift+H", "Ctrl+a", "BACKSPACE", "ESCAPE")
+    wait_for(lambda: "A bell nobody heard" not in texts(short), "no heading")
 
 
 def test_a_word_is_made_one_of_weight_and_gets_an_emoji_by_name(short: Page) -> None:

@@ -209,6 +209,7 @@ const CATALOGUE = all({
     'word-emoji': { keys: ['E'] },
     'word-emoji-offered': { keys: ['Shift+E'] },
     'word-hear': { keys: ['H'] },
+    'heading-write': { keys: ['Shift+H'] },
     'seen-mask': { keys: ['M'] },
   },
   sticking: {

@@ -7,6 +7,7 @@ import ChoiceRow from '@/kit/ChoiceRow.vue'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 import { newId } from '@/session/tracksStore'
 import KeepLook from '@/stages/style/short/KeepLook.vue'
+import OpeningHeading from '@/stages/style/short/OpeningHeading.vue'
 import { type ShortLook, useShort } from '@/stages/style/short/shortStore'
 import { CASES, ENTRANCES } from '@/stages/style/properties'
 import type { Look } from '@/styling/looks'
@@ -163,6 +164,7 @@ watch(amount, () => (sliding.value = null))
       {{ t('short.tightOnes', short.state.tight.length) }}
       <button type="button" class="link" @click="change('fit', {})">{{ t('short.fitAgain') }}</button>
     </p>
+    <OpeningHeading />
     <KeepLook />
   </section>
 </template>

@@ -42,13 +42,16 @@ export const useShort = defineStore('short', () => {
     looks.value = await answered(client.GET('/api/looks'))
   }
 
-  const read = oneAtATime(async () => {
+  let reads = 0
+  /** Reads how the track is cut; what was asked for before something else was done says what is no longer so. */
+  async function read() {
     const track_id = track.id
     if (!track_id) return
+    const turn = ++reads
     const query = { near_ms: Math.max(Math.round(player.timeMs), 0) }
     const found = await answered(client.GET('/api/tracks/{track_id}/short', { params: { path: { track_id }, query } }))
-    if (track_id === track.id) state.value = found
-  })
+    if (turn === reads && track_id === track.id) state.value = found
+  }
 
   /** Sets the track in a look; what is asked for while that goes on takes the place of what waits. */
   function apply(look: ShortLook, gesture = newId(), room = seen.value) {
