@@ -7,8 +7,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dunlin.core.captions import Caption, Look, Placement, Track, spans_of
-from dunlin.core.styles import STYLES, Script, StyleSheet, raised_by, render_script, styled
+from dunlin.core.captions import Caption, Look, Placement, Span, Spoken, Track, spans_of
+from dunlin.core.captions.look import WordLook
+from dunlin.core.styles import (
+    STYLES,
+    Script,
+    StyleSheet,
+    event_lines,
+    raised_by,
+    render_script,
+    styled,
+)
 from dunlin.core.styles.layout import laid_out
 from dunlin.core.timecode import FrameRate
 
@@ -82,3 +91,18 @@ def test_no_caption_covers_one_that_is_there_already(drawn) -> None:
             assert other is not None
             # A line takes 50.4 pixels, and more with its ground.
             assert abs(at - other) >= 50
+
+
+@pytest.mark.parametrize("look", [Look(comes="rise"), Look(spoken=WordLook(colour="#FF0000"))])
+def test_a_caption_that_moves_or_is_told_gives_way_as_one_that_stands_still_does(
+    look: Look,
+) -> None:
+    picture, sheet = Script(720, 1280), StyleSheet(styled(STYLES["house"], look))
+    words = [(Span(text, spoken=Spoken(at, at + 300)),) for text, at in (("one", 0), ("two", 600))]
+    track = Track.of([Caption("a", 0, 2000, words[0]), Caption("b", 500, 1800, words[1])])
+    lowest = []
+    for number, caption in enumerate(track):
+        raised = raised_by(track, number, sheet, picture)
+        lines = event_lines(caption, sheet, picture, FrameRate(25), raised)
+        lowest.append(min(float(y) for y in re.findall(r"\\pos\([\d.]+,([\d.]+)\)", lines)))
+    assert lowest[0] - lowest[1] > 40

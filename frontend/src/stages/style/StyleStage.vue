@@ -3,10 +3,9 @@
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { useCommands } from '@/kit/commands/commands'
+import { keysWaitFor, useCommands } from '@/kit/commands/commands'
 import PicturePage from '@/stages/style/PicturePage.vue'
 import ShortPage from '@/stages/style/short/ShortPage.vue'
-import { keysWaitFor } from '@/kit/commands/commands'
 
 const route = useRoute()
 const router = useRouter()

@@ -5,11 +5,11 @@ from dataclasses import dataclass, replace
 
 import regex
 
-from dunlin.core.captions.look import Look, WordLook, said_by
+from dunlin.core.captions.look import WordLook
 from dunlin.core.captions.model import Span, joined, plain_text
 from dunlin.core.styles.layout import Layout, Line
 from dunlin.core.styles.model import Style
-from dunlin.core.styles.motion import UNSEEN
+from dunlin.core.styles.motion import unseen
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.telling import Beat, has_other_face, in_state, word_numbers
 from dunlin.core.styles.wrapping import spans_width
@@ -150,9 +150,9 @@ class Telling:
                 if style.spoken_by == "wash":
                     inline.append(_shown(word.span, style.to_come, style))
                 else:
-                    inline.append(_unseen(word.span))
+                    inline.append(unseen(word.span))
             elif word.is_alone and has_other_face(look):
-                inline.append(_unseen(word.span))
+                inline.append(unseen(word.span))
             else:
                 inline.append(_shown(word.span, look, style, ground=word.fixed))
         return joined(inline)
@@ -166,10 +166,6 @@ def _shown(span: Span, look: WordLook | None, style: Style, *, ground: bool = Fa
     if not ground:
         face = replace(face, background=None, background_opacity=None)
     return in_state(span, face, style.size)
-
-
-def _unseen(span: Span) -> Span:
-    return replace(span, background=None, look=replace(span.look or Look(), **said_by(UNSEEN)))
 
 
 def _apart(

@@ -14,10 +14,10 @@ from dunlin.core.captions.model import Caption, Span, joined, plain_text, sliced
 from dunlin.core.styles.model import Style
 from dunlin.core.timecode import FrameRate, first_frame_from, start_of_frame
 
-__all__ = ["STILL", "UNSEEN", "Pose", "is_faded_only", "poses", "with_hidden_end"]
+__all__ = ["STILL", "Pose", "is_faded_only", "poses", "unseen", "with_hidden_end"]
 
 _CLUSTER = regex.compile(r"\X")
-UNSEEN = Look(opacity=0.0, outline_opacity=0.0, shadow_opacity=0.0, background_opacity=0.0)
+_UNSEEN = Look(opacity=0.0, outline_opacity=0.0, shadow_opacity=0.0, background_opacity=0.0)
 _FROM_BELOW = 0.6
 """Of its line's height: from so far below a caption rises."""
 _FROM_SIZE = 0.6
@@ -102,8 +102,10 @@ def with_hidden_end(spans: tuple[Span, ...], part: float) -> tuple[Span, ...]:
     clusters = [match.end() for match in _CLUSTER.finditer(plain_text(spans))]
     seen = round(len(clusters) * part)
     at = clusters[seen - 1] if seen else 0
-    hidden = (
-        replace(span, background=None, look=replace(span.look or Look(), **said_by(UNSEEN)))
-        for span in sliced(spans, at, clusters[-1] if clusters else 0)
-    )
+    hidden = map(unseen, sliced(spans, at, clusters[-1] if clusters else 0))
     return joined(sliced(spans, 0, at), hidden)
+
+
+def unseen(span: Span) -> Span:
+    """Words that take their place and are not seen."""
+    return replace(span, background=None, look=replace(span.look or Look(), **said_by(_UNSEEN)))

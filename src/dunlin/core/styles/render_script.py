@@ -126,64 +126,38 @@ def event_lines(
     style = sheet.style_of(caption)
     if any(span.spoken for span in caption.spans):
         caption = replace(caption, spans=words_apart(caption, style.language))
-    beside = _emoji_lines(caption, sheet, style, picture, rate, raised)
-    if is_told(style, caption.spans):
-        return _told_lines(caption, sheet, style, picture, rate, raised) + beside
-    return _plain_lines(caption, sheet, style, picture, rate, raised, seen) + beside
-
-
-def _plain_lines(
-    caption: Caption,
-    sheet: StyleSheet,
-    style: Style,
-    picture: Script,
-    rate: FrameRate,
-    raised: float | None,
-    seen: tuple[float, float, float, float] | None,
-) -> str:
-    """The lines of a caption whose words are all there while it is."""
     drawing = _drawing_of(caption, style, sheet, picture, raised)
-    placed = raised is not None or caption.placement is not None
+    beside = _emoji_lines(caption, drawing, rate)
+    if is_told(style, caption.spans):
+        return _told_lines(caption, drawing, rate) + beside
     if is_faded_only(style) and not style.moments:
+        placed = raised is not None or caption.placement is not None
         events = drawing.events(placed=placed, opening=_fade(style) + drawing.window(seen))
-        return _dialogue(drawing, caption.in_ms, caption.out_ms, rate, events)
-    return "".join(
+        return _dialogue(drawing, caption.in_ms, caption.out_ms, rate, events) + beside
+    moving = (
         _dialogue(drawing, start, end, rate, drawing.looking(then).posed(pose))
         for first, last, pose in poses(caption, style, rate)
-        for start, end, then in moving_styles(caption, style, rate, first, last)
+        # Of the drawing's own style, which has the place that it gave way to.
+        for start, end, then in moving_styles(caption, drawing.style, rate, first, last)
     )
+    return "".join(moving) + beside
 
 
-def _emoji_lines(
-    caption: Caption,
-    sheet: StyleSheet,
-    style: Style,
-    picture: Script,
-    rate: FrameRate,
-    raised: float | None,
-) -> str:
+def _emoji_lines(caption: Caption, drawing: "_Drawing", rate: FrameRate) -> str:
     """The lines of the emoji that stand by words."""
     if not any(span.spoken and span.spoken.emoji for span in caption.spans):
         return ""
-    drawing = _drawing_of(caption, style, sheet, picture, raised)
-    layer = _LIT_WORDS + _APART[style.layer]
+    layer = _LIT_WORDS + _APART[drawing.style.layer]
     return "".join(
         _dialogue(drawing, pose.start_ms, pose.end_ms, rate, [(layer, drawing.emoji(one, pose))])
-        for one in pictured(drawing.layout(), style, picture, caption.in_ms)
+        for one in pictured(drawing.layout(), drawing.style, drawing.picture, caption.in_ms)
         for pose in poses_of_emoji(one, rate, caption.out_ms)
     )
 
 
-def _told_lines(
-    caption: Caption,
-    sheet: StyleSheet,
-    style: Style,
-    picture: Script,
-    rate: FrameRate,
-    raised: float | None,
-) -> str:
+def _told_lines(caption: Caption, drawing: "_Drawing", rate: FrameRate) -> str:
     """The lines of a caption whose words are told one by one."""
-    drawing = _drawing_of(caption, style, sheet, picture, raised)
+    style = drawing.style
     running: dict[tuple[int, str], tuple[int, int]] = {}
     lines: list[str] = []
 
@@ -410,7 +384,7 @@ class _Drawing:
         if self.beat:
             return self._told(self.beat, opening)
         events = self._still(opening)
-        if len(events) == len([layer for layer, _ in events if layer == _WORDS]):
+        if all(layer == _WORDS for layer, _ in events):
             # Nothing is behind the words: they are in the layer of those of others.
             return [(0, text) for _, text in events]
         return events
