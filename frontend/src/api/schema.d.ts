@@ -1358,6 +1358,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/{track_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Versions */
+        get: operations["list_versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/versions/{version_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Version
+         * @description Makes the version of that id this one, or a new one.
+         */
+        put: operations["put_version"];
+        post?: never;
+        /**
+         * Remove A Version
+         * @description Takes a version away; what differs in it comes back with it.
+         */
+        delete: operations["remove_a_version"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/versions/{version_id}/captions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Apart
+         * @description Says what differs in a version about captions.
+         */
+        put: operations["put_apart"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/versions/{version_id}/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Lines In Version
+         * @description The lines in the render script of captions as they are in a version; of those that it leaves out, none.
+         */
+        post: operations["read_lines_in_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/engines": {
         parameters: {
             query?: never;
@@ -2200,6 +2281,35 @@ export interface components {
             /** New Ms */
             new_ms: number;
         };
+        /**
+         * Apart
+         * @description What differs in a version about a caption; what is None is as it is in the track.
+         */
+        Apart: {
+            placement?: components["schemas"]["Placement"] | null;
+            /** Style */
+            style?: string | null;
+            look?: components["schemas"]["Look"] | null;
+            /**
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
+        };
+        /**
+         * ApartRequest
+         * @description Says what differs in a version about captions; null has one as it is in the track.
+         */
+        ApartRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Gesture */
+            gesture: string;
+            /** Apart */
+            apart: {
+                [key: string]: components["schemas"]["Apart"] | null;
+            };
+        };
         /** BurnRequest */
         BurnRequest: {
             /**
@@ -2209,6 +2319,8 @@ export interface components {
             crf: number;
             /** Height */
             height?: number | null;
+            /** Version */
+            version?: string | null;
         };
         /**
          * By
@@ -2397,6 +2509,33 @@ export interface components {
             targets: string[];
             /** Tracks */
             tracks: components["schemas"]["EditView"][];
+        };
+        /**
+         * Colours
+         * @description What is done to the colours of the whole picture.
+         */
+        Colours: {
+            /**
+             * Exposure
+             * @default 0
+             */
+            exposure: number;
+            /**
+             * Contrast
+             * @default 0
+             */
+            contrast: number;
+            /**
+             * Warmth
+             * @default 0
+             */
+            warmth: number;
+            /**
+             * Grade
+             * @default filmed
+             * @enum {string}
+             */
+            grade: "filmed" | "flat-calm" | "bright" | "printed" | "dusk";
         };
         /**
          * Contrast
@@ -4192,6 +4331,8 @@ export interface components {
              *     }
              */
             seen: components["schemas"]["Seen"];
+            /** Version */
+            version?: string | null;
             /** Styles Revision */
             styles_revision?: number | null;
         };
@@ -4206,6 +4347,8 @@ export interface components {
             weighing: components["schemas"]["Weighing"];
             fit: components["schemas"]["Fit"];
             seen: components["schemas"]["Seen"];
+            /** Version */
+            version: string | null;
             /** Examples */
             examples: string[];
             /** Words */
@@ -4229,6 +4372,16 @@ export interface components {
         ShotsView: {
             /** Shots */
             shots: number[];
+        };
+        /**
+         * SizeView
+         * @description Width and height in pixels.
+         */
+        SizeView: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
         };
         /**
          * SoundView
@@ -4934,6 +5087,84 @@ export interface components {
              */
             on_frames: boolean;
         };
+        /**
+         * Version
+         * @description A track's version: its picture, its colours, and the style its captions are in.
+         */
+        Version: {
+            /** Name */
+            name: string;
+            /** Shape */
+            shape?: string | null;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+            /**
+             * Moments
+             * @default []
+             */
+            moments: components["schemas"]["WindowMoment"][];
+            /**
+             * @default {
+             *       "exposure": 0,
+             *       "contrast": 0,
+             *       "warmth": 0,
+             *       "grade": "filmed"
+             *     }
+             */
+            colours: components["schemas"]["Colours"];
+            /** Style */
+            style?: string | null;
+        };
+        /**
+         * VersionRequest
+         * @description Makes a version this one, or a new one.
+         */
+        VersionRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Gesture */
+            gesture: string;
+            version: components["schemas"]["Version"];
+        };
+        /**
+         * VersionView
+         * @description A version of a track, with what a page needs to show it.
+         */
+        VersionView: {
+            /** Id */
+            id: string;
+            version: components["schemas"]["Version"];
+            picture: components["schemas"]["SizeView"];
+            window: components["schemas"]["SizeView"];
+            /** Colours */
+            colours: [
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Script Head */
+            script_head: string;
+            /** Apart */
+            apart: {
+                [key: string]: components["schemas"]["Apart"];
+            };
+            /** Apart Revision */
+            apart_revision: number;
+        };
+        /**
+         * VersionsView
+         * @description The versions of a track.
+         */
+        VersionsView: {
+            /** Revision */
+            revision: number;
+            /** Versions */
+            versions: components["schemas"]["VersionView"][];
+        };
         /** WaiverRequest */
         WaiverRequest: {
             /**
@@ -4961,6 +5192,30 @@ export interface components {
              * @default 1
              */
             colours: number;
+        };
+        /**
+         * WindowMoment
+         * @description Where the middle of the window is from a time on, in parts of the film's picture.
+         */
+        WindowMoment: {
+            /** At Ms */
+            at_ms: number;
+            /**
+             * X
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0.5
+             */
+            y: number;
+            /**
+             * Comes
+             * @default cut
+             * @enum {string}
+             */
+            comes: "cut" | "glide";
         };
         /**
          * Word
@@ -9249,6 +9504,324 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OffersView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_version: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_a_version: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_apart: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApartRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_lines_in_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptionsAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesView"];
                 };
             };
             /** @description Not Found */

@@ -40,6 +40,7 @@ from dunlin.api.styles import routes as styles
 from dunlin.api.timing import routes as timing
 from dunlin.api.tracks import routes as tracks
 from dunlin.api.transcripts import routes as transcripts
+from dunlin.api.versions import routes as versions
 from dunlin.api.wire import Problem, Refusal, problem_answer
 from dunlin.core.captions import Conflict
 from dunlin.core.formats import FormatError
@@ -51,6 +52,7 @@ from dunlin.store.films import UnknownFilm
 from dunlin.store.jobs import UnknownJob
 from dunlin.store.log import InTheWay, Outdated, UnknownTrack
 from dunlin.store.projects import UnknownProject
+from dunlin.work.versions import UnknownVersion
 
 __all__ = ["create_app"]
 
@@ -68,6 +70,7 @@ _SUBJECTS = (
     short,
     checking,
     transcripts,
+    versions,
     recognition,
     timing,
     ear,
@@ -97,6 +100,7 @@ _STATUS: dict[type[Told], int] = {
     UnknownFilm: 404,
     UnknownProject: 404,
     UnknownTrack: 404,
+    UnknownVersion: 404,
     UnknownJob: 404,
     Conflict: 409,
     Outdated: 409,

@@ -9,8 +9,8 @@ from dunlin.cli.hearing import Wanted, heard_in
 from dunlin.cli.short_looks import document_in_look, look_called, with_words
 from dunlin.core.messages import BadInput, message
 from dunlin.core.short.looks import FIRST
-from dunlin.core.short.window import part_of, window_called
-from dunlin.core.styles import Script, sheet_with
+from dunlin.core.styles import sheet_with
+from dunlin.core.versions.window import picture_of, version_called
 
 __all__ = ["short"]
 
@@ -42,16 +42,15 @@ def short(
         raise BadInput(message("cli.film-is-mp4", file=output))
     look = look_called(look_name)
     look = with_words(look, words) if words else look
-    chosen = window_called(window) if window else None
+    version = version_called(window) if window else None
     spoken, told, facts = heard_in(film, Wanted(language=language))
     if not spoken:
         note(message("words.none-there"))
     know_fonts_here()
-    part = part_of(chosen, script_size(facts)) if chosen else None
-    picture = Script(part.width, part.height) if part else script_size(facts)
+    picture = picture_of(version, script_size(facts)) if version else script_size(facts)
     document = document_in_look(
         spoken, look, picture, facts.frame_rate, told, ends_ms=facts.duration_ms
     )
     sheet = sheet_with(document.styles, document.style).in_language(told)
     with speaking_of(film):
-        burned(film, facts, document.captions, sheet, output, crf=crf, part=part)
+        burned(film, facts, document.captions, sheet, output, crf=crf, version=version)

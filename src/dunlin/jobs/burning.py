@@ -5,6 +5,7 @@ from typing import Any
 from dunlin.jobs.context import JobContext
 from dunlin.media.burn import burn
 from dunlin.work.styles import sheet_of
+from dunlin.work.versions import in_version
 
 __all__ = ["burn_in"]
 
@@ -12,25 +13,31 @@ __all__ = ["burn_in"]
 def burn_in(context: JobContext) -> dict[str, Any]:
     """The result stays in the results folder under the job's id."""
     parameters = context.job.parameters
-    track, revision = context.folder.log.track(parameters["track_id"])
+    track_id, version_id = parameters["track_id"], parameters.get("version")
+    project = context.folder.projects.get(context.job.project_id)
+    captions, revision = context.folder.log.track(track_id)
+    sheet, version = sheet_of(project, track_id), None
+    if version_id:
+        there = in_version(context.folder, project, track_id, version_id)
+        captions, sheet, version = there.captions, there.sheet, there.version
     context.folder.settings.results.mkdir(parents=True, exist_ok=True)
     output = context.folder.settings.results / f"{context.job.id}.mp4"
     burn(
         context.film_file,
         context.facts,
-        track,
-        sheet_of(context.folder.projects.get(context.job.project_id), parameters["track_id"]),
+        captions,
+        sheet,
         output,
         crf=parameters["crf"],
         height=parameters["height"],
+        version=version,
         progress=context.progress,
         cancelled=context.cancelled,
     )
-    language = (
-        context.folder.projects.get(context.job.project_id).track(parameters["track_id"]).language
-    )
+    language = project.track(track_id).language
     return {
         "language": language,
+        "version": version.name if version else None,
         "file": output.name,
         "size_bytes": output.stat().st_size,
         "revision": revision,

@@ -4,11 +4,13 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from dunlin.core.captions import Caption
-from dunlin.core.short.window import Part
 from dunlin.core.styles import Script, Style, StyleSheet, render_script
 from dunlin.core.timecode import FrameRate
+from dunlin.core.versions.model import Version
+from dunlin.core.versions.window import picture_of
 from dunlin.media.ffmpeg import film_input, run_with_progress
 from dunlin.media.fonts import LAID_OUT, fonts_alone, script_laid_out
+from dunlin.media.framing import framing_filters
 from dunlin.media.probe import Probe, audio_streams, is_ten_bit
 
 __all__ = ["DEFAULT_CRF", "SOUND_ONLY_COLOUR", "burn", "plain_picture", "script_size"]
@@ -65,7 +67,7 @@ def burn(
     *,
     crf: int = DEFAULT_CRF,
     height: int | None = None,
-    part: Part | None = None,
+    version: Version | None = None,
     progress: Callable[[float], None] = lambda part: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> None:
@@ -74,30 +76,28 @@ def burn(
 
     :param crf: x264's constant rate factor, from 0, lossless, to 51
     :param height: lines of the picture, if it shall be scaled
-    :param part: the part of the picture that is kept; captions are laid out on it
+    :param version: what of the picture is kept, and how; captions are laid out on that
     :raises MediaError: when the film cannot be decoded or the file not written
     :raises Cancelled: when `cancelled` came true
     """
-    whole = script_size(facts)
-    picture = Script(part.width, part.height) if part else whole
+    film_size = script_size(facts)
+    picture = picture_of(version, film_size) if version else film_size
     lines = (height or picture.height) // 2 * 2
     # By the shape that is shown: the pixels of an anamorphic film are no squares.
     width = round(picture.width * lines / picture.height / 2) * 2
-    shown = f"scale={width}:{lines},setsar=1"
-    if part:
-        # By the shape that is shown, as captions are laid out.
-        kept = f"crop={part.width}:{part.height}:{part.left}:{part.top}"
-        shown = f"scale={whole.width}:{whole.height},{kept},{shown}"
     deep = facts.video_codec is not None and is_ten_bit(film)
     sounds = ["-map", "0:a?" if facts.video_codec else "0:a:0"]
     script = render_script(captions, sheet, picture, facts.frame_rate)
     with script_laid_out(script, output) as folder:
-        drawn = f"{shown},{LAID_OUT}"
+        shown = [f"scale={width}:{lines}", "setsar=1"]
+        if version:
+            shown = framing_filters(version, film_size, picture, lines / picture.height, folder)
+        drawn = ",".join([*shown, LAID_OUT])
         if facts.video_codec:
             source = [*film_input(film), "-map", "0:v:0"]
         else:
             seconds = facts.duration_ms / 1000
-            dark = plain_picture(whole, FrameRate(25), SOUND_ONLY_COLOUR, seconds)
+            dark = plain_picture(film_size, FrameRate(25), SOUND_ONLY_COLOUR, seconds)
             source = [*film_input(film), *dark, "-map", "1:v:0"]
         arguments = [
             *source, *sounds, "-sn", "-dn", "-vf", drawn,

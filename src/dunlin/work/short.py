@@ -25,8 +25,6 @@ from dunlin.core.short.words import (
 )
 from dunlin.core.specs import for_language
 from dunlin.core.specs.shipped import shipped_specs
-from dunlin.media.burn import script_size
-from dunlin.media.probe import probe_from
 from dunlin.store.house import HOUSE
 from dunlin.store.log import Author, Done, Step, new_caption_id
 from dunlin.store.projects import Project
@@ -34,6 +32,7 @@ from dunlin.work.folder import DataFolder
 from dunlin.work.replacing import track_entry
 from dunlin.work.specs import taking_spec
 from dunlin.work.styles import sheet_of, style_step
+from dunlin.work.versions import picture_of_track
 
 __all__ = [
     "KeptLook",
@@ -62,6 +61,8 @@ class TrackInShort:
     weighing: Weighing
     fit: Fit
     seen: Seen = ALL_SEEN
+    version: str | None = None
+    """Id of the version whose picture its words are fitted into; None is the film's own."""
 
 
 @dataclass(frozen=True)
@@ -94,14 +95,24 @@ def look_of_track(project: Project, track_id: str) -> ShortLook | None:
     return ShortLook(short.look, style, short.rhythm, short.weighing, short.fit)
 
 
-def setting_of(project: Project, track_id: str, look: ShortLook, seen: Seen = ALL_SEEN) -> Setting:
-    """What captions of a track are made by in a look."""
+def setting_of(
+    folder: DataFolder,
+    project: Project,
+    track_id: str,
+    look: ShortLook,
+    seen: Seen = ALL_SEEN,
+    version: str | None = None,
+) -> Setting:
+    """What captions of a track are made by in a look.
+
+    :param version: id of the version whose picture they are fitted into
+    """
     film, language = project.film, project.track(track_id).language
     style = sheet_of(project, track_id, {look.name: look.style}).styles[look.name]
     # Captions that are in short form are judged by a spec of their own.
     own = in_short(project, track_id) and project.records[TRACKS][track_id].get("spec")
     spec = for_language(project.spec_of(track_id) if own else shipped_specs()[_SPEC], language)
-    picture = script_size(probe_from(film.facts))
+    picture = picture_of_track(folder, project, track_id, version)
     ends_ms = film.duration_ms or None
     return Setting(look, style, picture, spec, film.rate, language, seen, ends_ms)
 
@@ -126,6 +137,7 @@ def make_short(
     author: Author,
     *,
     seen: Seen = ALL_SEEN,
+    version: str | None = None,
     base: int | None = None,
     styles_base: int | None = None,
     gesture: str | None = None,
@@ -134,6 +146,7 @@ def make_short(
     """Sets a track in a look, in one edit: its words parted and weighed by it, its style the track's. What was done to words
     and captions by hand stays, and so do captions that are locked, and shapes.
 
+    :param version: id of the version whose picture they are fitted into
     :param base: the revision of the captions that it was made of; None is the newest
     :param styles_base: the same of the project's styles, where the look was made of one of them
     :returns: None when all is so already
@@ -144,13 +157,13 @@ def make_short(
     words = words_to_show(folder, project, track_id, track)
     if not words:
         raise BadInput(message("looks.nothing-said"))
-    by = setting_of(project, track_id, look, seen)
+    by = setting_of(folder, project, track_id, look, seen, version)
     made = short_captions(weighed(words, look, by.language), by)
     stay = [caption for caption in track if caption.locked or caption.is_shape]
     fresh = [_beside(caption, stay) for caption in made]
     old = [caption for caption in track if caption not in stay]
     steps = [step for step in (style_step(project, look.name, look.style, styles_base),) if step]
-    short = TrackInShort(look.name, look.rhythm, look.weighing, look.fit, seen)
+    short = TrackInShort(look.name, look.rhythm, look.weighing, look.fit, seen, version)
     before = track_entry(project, track_id)
     said = _IN_SHORT.dump_python(short, mode="json")
     entry = before | {"style": look.name, "short": said}
@@ -218,7 +231,7 @@ def do_to_word(
     if look is None or short is None:
         raise BadInput(message("looks.not-in-one"))
     track, _ = folder.log.track(track_id)
-    by = setting_of(project, track_id, look, short.seen)
+    by = setting_of(folder, project, track_id, look, short.seen, short.version)
     said = dict(known or {})
     if "emphasis" in said:
         # What somebody sets is no measure's.

@@ -123,7 +123,8 @@ def _short_view(here: Services, track_id: str, near_ms: int) -> ShortView:
     project = here.projects.of_track(track_id)
     short, look = in_short(project, track_id), look_of_track(project, track_id)
     shown = look or usual_look(here)
-    by = setting_of(project, track_id, shown, short.seen if short else ALL_SEEN)
+    seen, version = (short.seen, short.version) if short else (ALL_SEEN, None)
+    by = setting_of(here, project, track_id, shown, seen, version)
     track, _ = here.log.track(track_id)
     words = words_to_show(here, project, track_id, track)
     near = [word for word in words if abs(word.start_ms - near_ms) < _NEAR_MS]
@@ -133,6 +134,7 @@ def _short_view(here: Services, track_id: str, near_ms: int) -> ShortView:
         weighing=shown.weighing,
         fit=shown.fit,
         seen=by.seen,
+        version=version,
         examples=examples(near or words[:40], by, near_ms),
         words=len(words),
         weighty=sum(bool(word.spoken.emphasis) for word in words),
@@ -177,7 +179,7 @@ def set_in_short(
     project = here.projects.of_track(track_id)
     done = make_short(
         here, project, track_id, request.look, who,
-        seen=request.seen, base=request.base_revision, styles_base=request.styles_revision,
+        seen=request.seen, version=request.version, base=request.base_revision, styles_base=request.styles_revision,
         gesture=request.gesture, key=key,
     )  # fmt: skip
     if done is None:

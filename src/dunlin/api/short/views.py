@@ -68,6 +68,8 @@ class ShortView(View):
     weighing: Weighing
     fit: Fit
     seen: Seen
+    version: str | None
+    """Id of the version whose picture the words are fitted into; null is the film's own."""
     examples: list[str]
     """What is shown at once, for each amount, of the words near a time."""
     words: int
@@ -82,6 +84,7 @@ class ShortRequest(GestureRequest):
 
     look: ShortLook
     seen: Seen = Seen()
+    version: str | None = None
     styles_revision: Annotated[int, Field(ge=0)] | None = None
     """The project's, when its styles were read that the look was made of; null for a look that is not of this project."""
 

@@ -27,7 +27,7 @@ from dunlin.api.tracks.views import (
     TrackView,
     caption_views,
     edit_view,
-    lines_drawn,
+    lines_of,
     track_info_view,
     track_pieces,
     track_view,
@@ -43,6 +43,7 @@ from dunlin.work.films import needs_film
 from dunlin.work.judging import judge_of, waivers_in
 from dunlin.work.specs import change_track as changed_track
 from dunlin.work.splitting import lines_broken, page_written, split_by_words
+from dunlin.work.versions import version_of
 
 __all__ = ["router"]
 
@@ -89,11 +90,7 @@ def read_lines_drawn(track_id: str, request: CaptionsAsked, here: Here) -> Respo
     project = here.projects.of_track(track_id)
     track, revision = here.log.track(track_id)
     setting = judge_of(here, project, track_id).setting
-    lines = {
-        id_: lines_drawn(track, track.index(id_), setting)
-        for id_ in request.captions
-        if id_ in track
-    }
+    lines = lines_of(track, request.captions, setting)
     return json_answer(LinesView.model_construct(revision=revision, lines=lines))
 
 
@@ -190,6 +187,8 @@ def burn_track(track_id: str, request: BurnRequest, here: Here) -> JobView:
     """Asks for the film with the track's captions in the picture."""
     project = here.projects.of_track(track_id)
     needs_film(project)
+    if request.version is not None:
+        version_of(here, project, track_id, request.version)
     parameters = {"track_id": track_id, **request.model_dump()}
     return JobView.model_validate(here.queue.add(project.id, "burn", parameters))
 

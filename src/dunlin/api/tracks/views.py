@@ -44,7 +44,7 @@ __all__ = [
     "changes_view",
     "document_of",
     "edit_view",
-    "lines_drawn",
+    "lines_of",
     "track_info_view",
     "track_pieces",
     "track_targets",
@@ -213,6 +213,8 @@ class LinesRequest(GestureRequest):
 class BurnRequest(BaseModel):
     crf: Annotated[int, Field(ge=0, le=51)] = 20
     height: Annotated[int, Field(ge=64, le=4320)] | None = None
+    version: str | None = None
+    """Id of the version of the track that is drawn; null is the film's own picture."""
 
 
 class TrackRequest(BaseModel):
@@ -276,6 +278,11 @@ def is_told(setting: Setting, caption: Caption) -> bool:
     """Whether the words of a caption are told one by one."""
     known = any(span.spoken for span in caption.spans)
     return known and telling.is_told(setting.sheet.style_of(caption), caption.spans)
+
+
+def lines_of(track: Track, captions: Iterable[str], setting: Setting) -> dict[str, str]:
+    """The lines of the render script of captions that still are in a track, by their ids."""
+    return {id_: lines_drawn(track, track.index(id_), setting) for id_ in captions if id_ in track}
 
 
 def lines_drawn(track: Track, index: int, setting: Setting) -> str:

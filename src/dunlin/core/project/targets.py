@@ -5,8 +5,8 @@ spec, and which film it shows), `tracks` (which there are, with name, language a
 `specs` (those that were taken from the house, as they were then), `styles`, `tracks/ID/waivers`, and
 `films/ID/shots` (the shot changes of a film). The house
 has `specs`, `styles`, `looks` (for short form), `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
-the places of its captions in an upright picture, has an address below the track's:
-`tracks/ID/versions/NAME/...`.
+the places of its captions in an upright picture, has an address below the track's: `tracks/ID/versions` are the
+versions, and `tracks/ID/versions/VERSION/captions` what differs in one by caption.
 """
 
 from dataclasses import dataclass
@@ -25,8 +25,10 @@ __all__ = [
     "TRANSCRIPT",
     "Kind",
     "Target",
+    "apart_in",
     "captions_of",
     "shots_in",
+    "versions_of",
     "waivers_of",
 ]
 
@@ -52,6 +54,16 @@ def captions_of(track_id: str) -> str:
 def waivers_of(track_id: str) -> str:
     """Address of the findings of a track that are accepted as they are."""
     return f"{TRACKS}/{track_id}/waivers"
+
+
+def versions_of(track_id: str) -> str:
+    """Address of a track's versions."""
+    return f"{TRACKS}/{track_id}/versions"
+
+
+def apart_in(track_id: str, version_id: str) -> str:
+    """Address of what differs in a version of a track about its captions."""
+    return f"{versions_of(track_id)}/{version_id}/captions"
 
 
 def shots_in(film_id: str) -> str:

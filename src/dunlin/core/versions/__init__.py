@@ -1,0 +1,1 @@
+"""Versions of a track: what of the film's picture is kept, in which colours, and what differs there by caption."""
