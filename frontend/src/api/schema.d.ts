@@ -2646,7 +2646,7 @@ export interface components {
              * Deed
              * @enum {string}
              */
-            deed: "carry-back" | "carry-on" | "break" | "join" | "leave-out" | "set";
+            deed: "carry-back" | "carry-on" | "break" | "join" | "leave-out" | "set" | "two-lines" | "fewer-words";
             known?: components["schemas"]["Known"] | null;
         };
         /**
@@ -5140,12 +5140,7 @@ export interface components {
             picture: components["schemas"]["SizeView"];
             window: components["schemas"]["SizeView"];
             /** Colours */
-            colours: [
-                number,
-                number,
-                number,
-                number
-            ][];
+            colours: number[][];
             /** Script Head */
             script_head: string;
             /** Apart */

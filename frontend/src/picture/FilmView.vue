@@ -5,7 +5,9 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { AFTER_MS, BEFORE_MS, CaptionOverlay } from '@/picture/captionOverlay'
-import { linesOf, readLines } from '@/picture/toldLines'
+import { type Drawing, linesOf, readLines } from '@/picture/toldLines'
+import VersionGround from '@/picture/VersionGround.vue'
+import { filmBehind, placeAt } from '@/picture/windowAt'
 import { useHand } from '@/picture/handStore'
 import { usePlayer } from '@/picture/playerStore'
 import { useFonts } from '@/session/fonts'
@@ -13,6 +15,7 @@ import { useProject } from '@/session/projectStore'
 import { run } from '@/kit/commands/commands'
 import { titleOf } from '@/kit/commands/titles'
 import { useTrack } from '@/session/tracksStore'
+import { useVersions } from '@/session/versionsStore'
 
 const { t } = useI18n()
 const project = useProject()
@@ -20,6 +23,7 @@ const track = useTrack()
 const player = usePlayer()
 const hand = useHand()
 const fonts = useFonts()
+const versions = useVersions()
 
 const video = ref<HTMLVideoElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
@@ -30,11 +34,40 @@ let puts = 0
 const film = computed(() => project.project?.film)
 const source = computed(() => (film.value?.playable ? `/api/films/${film.value.id}/file` : undefined))
 const copying = computed(() => project.latest('copy'))
-const ratio = computed(() => (film.value ? film.value.width / film.value.height : 16 / 9))
+/** The picture that is shown: a version's, or the film's own. */
+const shown = computed(() => versions.shown)
+const picture = computed(() => shown.value?.picture ?? { width: film.value?.width || 16, height: film.value?.height || 9 })
+const ratio = computed(() => picture.value.width / picture.value.height)
+const isWhole = computed(() => Boolean(shown.value?.version.whole && shown.value.version.shape))
+const ground = ref<InstanceType<typeof VersionGround> | null>(null)
+const drawing = computed<Drawing>(() => {
+  const version = shown.value
+  // Where the window is changes nothing about captions.
+  const name = version ? `${track.id} ${version.id} ${version.apart_revision} ${version.script_head}` : track.id
+  return { track: track.id, name, version }
+})
+const scriptHead = computed(() => shown.value?.script_head ?? track.scriptHead)
 
 function size() {
-  return { width: film.value!.width, height: film.value!.height }
+  const { width, height } = picture.value
+  return { width, height }
 }
+
+/** Puts the film behind the version's window, where that is at a time. */
+function placeFilm(ms: number) {
+  const element = video.value
+  if (!element || !film.value) return
+  const { version, window } = shown.value ?? {}
+  if (!version || !window || isWhole.value) {
+    for (const side of ['left', 'top', 'width', 'height'] as const) element.style[side] = ''
+    ground.value?.draw(element)
+    return
+  }
+  const behind = filmBehind(placeAt(version.moments ?? [], ms), film.value, window)
+  for (const side of ['left', 'top', 'width', 'height'] as const) element.style[side] = `${behind[side] * 100}%`
+}
+watch([shown, isWhole, video], () => placeFilm(Math.round(player.timeMs)), { flush: 'post' })
+const colours = computed(() => (shown.value?.colours ?? []).map((row) => `${row.slice(0, 3).join(' ')} 0 ${row[3]}`).join(' '))
 
 onMounted(() => {
   player.attach(video.value)
@@ -86,6 +119,7 @@ onBeforeUnmount(() => {
 })
 
 async function draw(mediaTime: number) {
+  placeFilm(Math.round(mediaTime * 1000))
   const moment = { mediaTime, ...size() }
   await overlay?.show(moment)
   if (canvas.value && overlay?.shows(moment)) canvas.value.dataset.overlay = String(Math.round(mediaTime * 1000))
@@ -110,7 +144,8 @@ watch(
     if (ms < held[0] + BEFORE_MS / 2 || ms > held[1] - AFTER_MS / 4) void putNear()
   },
 )
-watch([() => track.captions, () => hand.held], () => void putNear())
+watch([() => track.captions, () => hand.held, drawing], () => void putNear())
+watch(picture, (now, was) => now.width !== was.width || now.height !== was.height ? void draw(player.timeMs / 1000) : undefined, { flush: 'post' })
 
 async function putNear() {
   if (!overlay) return
@@ -119,10 +154,11 @@ async function putNear() {
   const { lines, head } = hand.held ?? { lines: null, head: null }
   const turn = String(++puts)
   if (canvas.value) canvas.value.dataset.asked = turn
+  const now = drawing.value
   const near = track.between(held[0], held[1])
-  const put = () => overlay?.put(head ?? track.scriptHead, near.map((caption) => lines?.get(caption.id) ?? linesOf(caption)))
+  const put = () => overlay?.put(head ?? scriptHead.value, near.map((caption) => lines?.get(caption.id) ?? linesOf(caption, now)))
   await put()
-  await readLines(track.id, near, player.timeMs, () => void put(), () => turn !== String(puts)).catch(() => {
+  await readLines(now, near, player.timeMs, () => void put(), () => turn !== String(puts)).catch(() => {
     // They are asked for again when the film has gone on, or the captions are others.
   })
   await put()
@@ -134,8 +170,13 @@ async function putNear() {
 <template>
   <div class="film" :class="{ upright: ratio < 1 }" @click="player.toggle()">
     <div class="frame" :style="{ aspectRatio: ratio, '--ratio': ratio }">
+      <VersionGround v-if="isWhole" ref="ground" class="graded" :ratio="ratio" />
+      <svg v-if="shown" class="colours" aria-hidden="true">
+        <filter id="version-colours" color-interpolation-filters="sRGB"><feColorMatrix :values="`${colours} 0 0 0 1 0`" /></filter>
+      </svg>
       <video
         ref="video"
+        :class="{ whole: isWhole, graded: shown }"
         :key="source"
         :src="source"
         preload="auto"
@@ -182,6 +223,7 @@ async function putNear() {
 .frame {
   position: relative;
   width: 100%;
+  overflow: hidden;
 }
 .upright .frame {
   width: auto;
@@ -196,6 +238,17 @@ canvas {
 }
 video {
   object-fit: fill;
+}
+video.whole {
+  object-fit: contain;
+}
+.graded {
+  filter: url('#version-colours');
+}
+.colours {
+  position: absolute;
+  width: 0;
+  height: 0;
 }
 canvas {
   pointer-events: none;

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { answered, type ChangesView, client, Refused } from '@/api/client'
 import { HOUSE, useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
+import { useVersions } from '@/session/versionsStore'
 
 /** `none`: nothing in view can be undone here. */
 export type View = 'captions' | 'looks' | 'transcript' | 'specs' | 'none'
@@ -21,6 +22,7 @@ export const useHistory = defineStore('history', () => {
   const project = useProject()
   const tracks = useTracks()
   const track = useTrack()
+  const versions = useVersions()
   const view = ref<View>('captions')
   const inTheWay = ref<InTheWay | null>(null)
   /** Grows with each step back or forward. */
@@ -33,12 +35,14 @@ export const useHistory = defineStore('history', () => {
   /** Of looks it is known where they are read. */
   const ofLooks = ref({ canUndo: true, canRedo: true })
 
+  /** Of a version that was taken away what differed in it comes back with it. */
+  const ofVersions = computed(() => [`tracks/${track.id}/versions`, ...versions.versions.map(({ id }) => `tracks/${track.id}/versions/${id}/captions`)])
   const targets = computed(() => {
     if (view.value === 'none') return []
     if (view.value === 'specs') return ['specs']
     if (view.value === 'transcript') return ['transcript', 'speakers', 'terms']
     const ofTrack = [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`]
-    return view.value === 'looks' ? [...ofTrack, 'styles', 'speakers', 'tracks'] : ofTrack
+    return view.value === 'looks' ? [...ofTrack, ...ofVersions.value, 'styles', 'speakers', 'tracks'] : ofTrack
   })
   const state = computed(() => (view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : view.value === 'looks' ? ofLooks.value : track))
   const canUndo = computed(() => view.value !== 'none' && state.value.canUndo)

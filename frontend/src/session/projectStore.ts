@@ -27,6 +27,8 @@ export const useProject = defineStore('project', () => {
   const termsChanges = ref(0)
   /** Grows when styles were changed, of this project or of the house, or who is set in which. */
   const styleChanges = ref(0)
+  /** Grows when versions of tracks were changed. */
+  const versionChanges = ref(0)
   const specs = shallowRef<readonly Spec[]>([])
   /** Why it cannot be opened. */
   const missing = shallowRef<{ message: string; damaged: boolean } | null>(null)
@@ -219,6 +221,7 @@ export const useProject = defineStore('project', () => {
     if (touched('transcript')) done.push(wordsWritten(view.revision))
     if (touched('terms')) termsChanges.value++
     if (touched('styles', 'speakers', 'tracks')) styleChanges.value++
+    if (view.targets.some((target) => target.includes('/versions'))) versionChanges.value++
     const ofFilms = view.targets.some((target) => target.startsWith('films/'))
     if (ofFilms || touched('project', 'tracks', 'specs', 'speakers')) done.push(refreshed())
     await Promise.all(done)
@@ -374,7 +377,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, wordsRevision, wordsHistory, termsChanges, styleChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
+    project, jobs, words, wordsRevision, wordsHistory, termsChanges, styleChanges, versionChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
     latest, open, close, refresh, took, change, changeTrack, toggleShot, loadWords, writeWords, retimeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
   }
 })

@@ -107,3 +107,19 @@ def test_a_locked_neighbour_takes_no_word() -> None:
     with pytest.raises(BadInput):
         done_to_word(locked, "c2", 0, "carry-back", BY)
     assert isinstance(found["c1"], Caption)
+
+
+def test_a_caption_is_set_in_two_lines_or_parted_by_hand() -> None:
+    found = track()
+    [two] = done_to_word(found, "c3", 0, "two-lines", BY)[1]
+    assert (two.text, two.id) == ("had heard\nring.", "c3")
+    assert after(found, "c3", 0, "fewer-words")[-2:] == ["had heard", "ring."]
+    # The boundary is by hand, and stays.
+    gone, put = done_to_word(found, "c3", 0, "fewer-words", BY)
+    longer = replace(BY, look=replace(LOOK, rhythm=Rhythm("amount", 7)))
+    remade = short_captions(words_of_captions(found.changed(gone, put), "en"), longer)
+    assert "ring." in [caption.text.replace("\n", " ") for caption in remade]
+    alone = Track.of([replace(two, spans=two.spans[:1])])
+    for deed in ("two-lines", "fewer-words"):
+        [one] = done_to_word(alone, "c3", 0, deed, BY)[1]
+        assert one.text == "had"

@@ -13,7 +13,7 @@ export interface Command {
   up?: (event: KeyboardEvent) => void
   enabled?: () => boolean
   /** What is missing when it is not enabled, as `why.<name>` of the locale files. */
-  why?: 'film' | 'caption' | 'captions' | 'shots' | 'findings' | 'text' | 'words' | 'style' | 'now'
+  why?: 'film' | 'caption' | 'captions' | 'shots' | 'findings' | 'text' | 'words' | 'style' | 'version' | 'window' | 'now'
 }
 
 /** In the order they came: what came last is asked first. */

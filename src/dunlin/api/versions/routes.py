@@ -69,7 +69,7 @@ def _view(
         version=version,
         picture=SizeView(width=there.picture.width, height=there.picture.height),
         window=SizeView(width=kept.width, height=kept.height),
-        colours=colour_matrix(version.colours),
+        colours=[list(row) for row in colour_matrix(version.colours)],
         script_head=script_head(there.sheet, there.picture),
         apart=apart,
         apart_revision=apart_revision,

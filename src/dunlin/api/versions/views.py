@@ -6,7 +6,6 @@ from pydantic import Field
 
 from dunlin.api.tracks.views import GestureRequest
 from dunlin.api.wire import View
-from dunlin.core.versions.grading import ColourMatrix
 from dunlin.core.versions.model import Apart, Version
 
 __all__ = ["ApartRequest", "SizeView", "VersionRequest", "VersionView", "VersionsView"]
@@ -28,7 +27,7 @@ class VersionView(View):
     """What its captions are laid out on."""
     window: SizeView
     """The part of the film that its window keeps."""
-    colours: ColourMatrix
+    colours: list[list[float]]
     """What is done to red, green and blue, from 0 to 1, and what is added."""
     script_head: str
     apart: dict[str, Apart]

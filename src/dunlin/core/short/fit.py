@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from dunlin.core.short.model import Fit
 
-__all__ = ["Fitted", "Widths", "fitted"]
+__all__ = ["Fitted", "Widths", "fitted", "halved"]
 
 
 @dataclass(frozen=True)
@@ -65,6 +65,15 @@ def fitted(
                 for part in fitted(widths, joints, fit, begin, end, lines)
             ]
     return [_smaller(widths, joints, first, after, max(lines, 2))]
+
+
+def halved(widths: Widths, joints: Sequence[float], first: int, after: int) -> Fitted:
+    """The words in two lines, broken where that is best, and as small as they have to be; one alone stays in one line."""
+    if after - first < 2:
+        return _smaller(widths, joints, first, after, 1)
+    at = _middle(widths, joints, first, after)
+    width = max(widths.line(first, at), widths.line(at, after, widths.below))
+    return Fitted(first, after, (at,), min(widths.room / width, 1.0))
 
 
 def _in_lines(

@@ -10,7 +10,7 @@ from itertools import accumulate, pairwise
 
 from dunlin.core.captions.look import Look, said_by
 from dunlin.core.captions.model import Caption, Span, Spoken, joined
-from dunlin.core.short.fit import Fitted, Widths, fitted
+from dunlin.core.short.fit import Fitted, Widths, fitted, halved
 from dunlin.core.short.model import ALL_SEEN, AMOUNTS, Fit, Rhythm, Seen, ShortLook
 from dunlin.core.short.rhythm import Heard, parted
 from dunlin.core.short.sight import covers, is_surely_seen, within_sight
@@ -26,8 +26,10 @@ from dunlin.core.timecode import FrameRate, first_frame_from, frame_at, start_of
 
 __all__ = [
     "Setting",
+    "captions_in_two_lines",
     "captions_of_groups",
     "examples",
+    "groups_that_fit",
     "short_captions",
     "tightness",
 ]
@@ -91,7 +93,7 @@ def short_captions(words: Sequence[ShortWord], by: Setting) -> tuple[Caption, ..
     ]
     spec = (by.spec, by.rate)
     groups = parted(heard, by.look.rhythm, widths.room, widths.space, by.language, spec)
-    return _built(words, groups, widths, by.look.fit, by)
+    return _built(words, _parts(words, groups, widths, by.look.fit, by), widths, by)
 
 
 def captions_of_groups(groups: Sequence[Sequence[ShortWord]], by: Setting) -> tuple[Caption, ...]:
@@ -101,7 +103,25 @@ def captions_of_groups(groups: Sequence[Sequence[ShortWord]], by: Setting) -> tu
         return ()
     ends = [*accumulate(map(len, groups), initial=0)]
     whole = replace(by.look.fit, order=tuple(m for m in by.look.fit.order if m != "fewer-words"))
-    return _built(words, [*pairwise(ends)], _widths(words, by), whole, by)
+    widths = _widths(words, by)
+    return _built(words, _parts(words, [*pairwise(ends)], widths, whole, by), widths, by)
+
+
+def captions_in_two_lines(words: Sequence[ShortWord], by: Setting) -> tuple[Caption, ...]:
+    """The caption of these words, in two lines whether or not one is enough; a single word stays in one."""
+    widths = _widths(words, by)
+    return _built(words, [halved(widths, _joints(words, by), 0, len(words))], widths, by)
+
+
+def groups_that_fit(words: Sequence[ShortWord], by: Setting) -> list[Sequence[ShortWord]]:
+    """The words of a caption in two groups, or in as many as it takes for each to fit."""
+    widths, joints = _widths(words, by), _joints(words, by)
+    fit = replace(by.look.fit, order=("fewer-words",))
+    parts = fitted(widths, joints, fit, 0, len(words), by.lines)
+    if len(parts) == 1 and len(words) > 1:
+        middle = halved(widths, joints, 0, len(words)).breaks[0]
+        return [words[:middle], words[middle:]]
+    return [words[part.first : part.after] for part in parts]
 
 
 def examples(words: Sequence[ShortWord], by: Setting, near_ms: int) -> list[str]:
@@ -139,19 +159,28 @@ def _widths(words: Sequence[ShortWord], by: Setting) -> Widths:
     return Widths(taken, space, by.room, by.style.second_line)
 
 
-def _built(
+def _joints(words: Sequence[ShortWord], by: Setting) -> list[float]:
+    return [joint_cost(a.text, b.text, by.language) for a, b in pairwise(words)]
+
+
+def _parts(
     words: Sequence[ShortWord],
     groups: Sequence[tuple[int, int]],
     widths: Widths,
     fit: Fit,
     by: Setting,
-) -> tuple[Caption, ...]:
-    joints = [joint_cost(a.text, b.text, by.language) for a, b in pairwise(words)]
-    parts = [
+) -> list[Fitted]:
+    joints = _joints(words, by)
+    return [
         part
         for first, after in groups
         for part in fitted(widths, joints, fit, first, after, by.lines)
     ]
+
+
+def _built(
+    words: Sequence[ShortWord], parts: Sequence[Fitted], widths: Widths, by: Setting
+) -> tuple[Caption, ...]:
     captions: list[Caption] = []
     for n, part in enumerate(parts):
         own = words[part.first : part.after]

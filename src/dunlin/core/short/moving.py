@@ -12,7 +12,9 @@ from dunlin.core.captions.model import Caption, Track
 from dunlin.core.messages import BadInput, message
 from dunlin.core.short.making import (
     Setting,
+    captions_in_two_lines,
     captions_of_groups,
+    groups_that_fit,
 )
 from dunlin.core.short.words import (
     ShortWord,
@@ -22,9 +24,12 @@ from dunlin.core.short.words import (
 
 __all__ = ["Deed", "Moved", "done_to_word"]
 
-Deed: TypeAlias = Literal["carry-back", "carry-on", "break", "join", "leave-out", "set"]
+Deed: TypeAlias = Literal[
+    "carry-back", "carry-on", "break", "join", "leave-out", "set", "two-lines", "fewer-words"
+]
 """To carry a word, with those before it in its caption, to the caption before; with those after it, to the one after; to begin
-a caption with it; to join its caption to the one before; to leave it out; or to say what is known of it."""
+a caption with it; to join its caption to the one before; to leave it out; to say what is known of it; or to have its caption in
+two lines, or parted so that it fits."""
 
 Moved: TypeAlias = tuple[tuple[str, ...], tuple[Caption, ...]]
 """Ids of captions whose place is taken, and those that take it; a new one's id begins with `short-`."""
@@ -52,18 +57,21 @@ def done_to_word(
     if deed == "set":
         here = [*here[:number], with_spoken(here[number], **(known or {})), *here[number + 1 :]]
         return _put(track, [place], [here], by)
+    if deed == "two-lines":
+        return _put(track, [place], [here], by, captions_in_two_lines(here, by))
+    if deed == "fewer-words":
+        groups = groups_that_fit(here, by)
+        return _put(track, [place], [groups[0], *map(_begun, groups[1:])], by)
     if deed == "leave-out":
         return _put(track, [place], [_kept(here, [*here[:number], *here[number + 1 :]])], by)
     if deed == "break":
         if not number:
-            return _put(track, [place], [[_begins(here[0]), *here[1:]]], by)
-        return _put(
-            track, [place], [here[:number], [_begins(here[number]), *here[number + 1 :]]], by
-        )
+            return _put(track, [place], [_begun(here)], by)
+        return _put(track, [place], [here[:number], _begun(here[number:])], by)
     if deed == "carry-on":
         if not after:
             raise BadInput(message("looks.no-neighbour"))
-        carried = [_begins(here[number]), *here[number + 1 :], *(_free(word) for word in after)]
+        carried = [*_begun(here[number:]), *(_free(word) for word in after)]
         taken = _kept(after, carried)
         return _put(track, [place, place + 1], [here[:number], taken], by)
     if not before:
@@ -71,7 +79,7 @@ def done_to_word(
     if deed == "join":
         return _put(track, [place - 1, place], [[*before, _joined(here[0]), *here[1:]]], by)
     taken, left = [_free(word) for word in here[: number + 1]], here[number + 1 :]
-    stay = _kept(here, [_begins(left[0]), *left[1:]]) if left else []
+    stay = _kept(here, _begun(left)) if left else []
     return _put(track, [place - 1, place], [[*before, *taken], stay], by)
 
 
@@ -88,6 +96,10 @@ def _number_at(caption: Caption, words: Sequence[ShortWord], offset: int) -> int
         if offset < at:
             return number
     raise BadInput(message("looks.no-such-word"))
+
+
+def _begun(words: Sequence[ShortWord]) -> list[ShortWord]:
+    return [_begins(words[0]), *words[1:]]
 
 
 def _begins(word: ShortWord) -> ShortWord:
@@ -109,11 +121,15 @@ def _kept(was: Sequence[ShortWord], now: Sequence[ShortWord]) -> list[ShortWord]
 
 
 def _put(
-    track: Track, places: Sequence[int], groups: Sequence[Sequence[ShortWord]], by: Setting
+    track: Track,
+    places: Sequence[int],
+    groups: Sequence[Sequence[ShortWord]],
+    by: Setting,
+    built: Sequence[Caption] | None = None,
 ) -> Moved:
     old = [caption for place in places if (caption := track.at(place))]
     groups = [group for group in groups if group]
-    made = list(captions_of_groups(groups, by))
+    made = list(captions_of_groups(groups, by) if built is None else built)
     following = track.at(places[-1] + 1)
     if made and following and made[-1].out_ms > following.in_ms >= made[-1].in_ms:
         made[-1] = replace(made[-1], out_ms=max(following.in_ms, made[-1].in_ms + 1))

@@ -168,9 +168,4 @@ img {
   width: 17px;
   height: 17px;
 }
-.link {
-  color: var(--tide);
-  text-decoration: underline;
-  text-underline-offset: 2px;
-}
 </style>

@@ -12,12 +12,14 @@ import JobLine from '@/kit/JobLine.vue'
 import { useProject } from '@/session/projectStore'
 import { useHistory } from '@/session/historyStore'
 import { useTrack } from '@/session/tracksStore'
+import { useVersions } from '@/session/versionsStore'
 import RecognisePanel from '@/stages/transcribe/transcript/RecognisePanel.vue'
 import EmojiBar from '@/stages/style/short/EmojiBar.vue'
 import LookShelf from '@/stages/style/short/LookShelf.vue'
 import SeenMask from '@/stages/style/short/SeenMask.vue'
 import ShortPanel from '@/stages/style/short/ShortPanel.vue'
 import { useShort } from '@/stages/style/short/shortStore'
+import WindowHand from '@/stages/style/short/WindowHand.vue'
 import { useWordCursor } from '@/stages/style/short/wordCursor'
 import WordFlow from '@/stages/style/short/WordFlow.vue'
 import ViewSwitch from '@/stages/style/ViewSwitch.vue'
@@ -31,15 +33,22 @@ const selection = useSelection()
 const history = useHistory()
 const styles = useStyles()
 const short = useShort()
+const versions = useVersions()
 const cursor = useWordCursor()
 const masked = ref(false)
 
 history.writers.add(styles.settled)
 onMounted(() => {
   selection.stopWriting()
-  void Promise.all([styles.read(), short.readLooks(), short.read()])
+  void Promise.all([styles.read(), short.readLooks(), short.read(), versions.read()])
 })
-onBeforeUnmount(() => history.writers.delete(styles.settled))
+// What is being moved is stored before anything is taken back; other pages show the film's own picture.
+history.writers.add(versions.settled)
+onBeforeUnmount(() => {
+  history.writers.delete(styles.settled)
+  history.writers.delete(versions.settled)
+  versions.shownId = null
+})
 // Undo, another window, and what is done to styles elsewhere change what is in force.
 watch([() => track.captions, () => styles.styles], () => void short.read())
 
@@ -118,7 +127,10 @@ useCommands([
       </template>
       <p v-else>{{ t('short.begin.noWords') }}</p>
     </section>
-    <PlacedIn v-if="masked" place="on-picture"><SeenMask /></PlacedIn>
+    <PlacedIn place="on-picture">
+      <WindowHand v-if="versions.shown" />
+      <SeenMask v-if="masked" />
+    </PlacedIn>
     <PlacedIn place="panel">
       <div class="panel-in">
         <LookShelf @give="short.apply" />

@@ -7,7 +7,11 @@ import ChoiceRow from '@/kit/ChoiceRow.vue'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 import { newId } from '@/session/tracksStore'
 import KeepLook from '@/stages/style/short/KeepLook.vue'
+import CaptionPlace from '@/stages/style/short/CaptionPlace.vue'
 import OpeningHeading from '@/stages/style/short/OpeningHeading.vue'
+import TightOnes from '@/stages/style/short/TightOnes.vue'
+import VersionPanel from '@/stages/style/short/VersionPanel.vue'
+import WordLetters from '@/stages/style/short/WordLetters.vue'
 import { type ShortLook, useShort } from '@/stages/style/short/shortStore'
 import { CASES, ENTRANCES } from '@/stages/style/properties'
 import type { Look } from '@/styling/looks'
@@ -68,6 +72,11 @@ function recolour(state: State, part: 'colour' | 'background', event: Event) {
 function clear(state: State, part: 'colour' | 'background') {
   restyle(`${state} ${part}`, { [state]: { ...style.value[state], [part]: null } })
 }
+/** Of what says nothing any more of such words, nothing is left. */
+function reletter(state: State, part: string, value: unknown) {
+  const said = Object.entries({ ...style.value[state], [part]: value }).filter(([, one]) => one !== null && one !== undefined)
+  restyle(`${state} ${part}`, { [state]: said.length ? Object.fromEntries(said) : null })
+}
 const pale = computed({
   get: () => Math.round((style.value.to_come?.opacity ?? 1) * 100),
   set: (now: number) => restyle('pale', { to_come: { ...style.value.to_come, opacity: now / 100 } }),
@@ -79,10 +88,6 @@ const larger = computed({
 const size = computed({
   get: () => Math.round((style.value.size ?? 0.07) * 1000) / 10,
   set: (now: number) => now > 0 && restyle('size', { size: now / 100 }),
-})
-const height = computed({
-  get: () => Math.round((style.value.y ?? 0.66) * 100),
-  set: (now: number) => restyle('height', { y: now / 100, x: style.value.x ?? 0.5, anchor: 'middle' }),
 })
 
 const share = computed({
@@ -121,49 +126,52 @@ watch(amount, () => (sliding.value = null))
 <template>
   <section class="dials" :aria-label="t('short.dials')">
     <p class="section-title">{{ t('short.rhythmTitle') }} <small class="soft">{{ t('short.keepsTimes') }}</small></p>
-    <div class="row"><ChoiceRow v-model="by" :label="t('short.rhythmTitle')" :options="bys" /></div>
-    <label v-if="by === 'amount'" class="row">
+    <div class="dial"><ChoiceRow v-model="by" :label="t('short.rhythmTitle')" :options="bys" /></div>
+    <label v-if="by === 'amount'" class="dial">
       <span>{{ t('short.atOnce') }} <KeyCap command="rhythm-less" /> <KeyCap command="rhythm-more" /></span>
       <input type="range" min="1" :max="short.state?.examples.length ?? 7" step="1" :value="sliding ?? amount" :aria-valuetext="example" data-amount @input="sliding = Number(($event.target as HTMLInputElement).value)" @change="amount = Number(($event.target as HTMLInputElement).value)" />
     </label>
     <p v-if="by === 'amount'" class="example" data-example>{{ (sliding ? short.state?.examples[sliding - 1]?.replaceAll('\n', ' / ') : example) || t('short.noExample') }}</p>
-    <div class="row"><span>{{ t('short.letters') }}</span><ChoiceRow v-model="caseOf" :label="t('short.letters')" :options="cases" /></div>
-    <label class="row"><span>{{ t('short.size') }}</span><input v-model.lazy.number="size" type="number" min="2" max="60" step="0.5" class="time" data-short-size /> %</label>
-    <label class="row"><span>{{ t('short.height') }}</span><input v-model.lazy.number="height" type="number" min="0" max="100" step="1" class="time" /> %</label>
-    <div class="row"><span>{{ t('style.row.comes') }}</span><ChoiceRow v-model="comes" :label="t('style.row.comes')" :options="entrances" /></div>
+    <div class="dial"><span>{{ t('short.letters') }}</span><ChoiceRow v-model="caseOf" :label="t('short.letters')" :options="cases" /></div>
+    <label class="dial"><span>{{ t('short.size') }}</span><input v-model.lazy.number="size" type="number" min="2" max="60" step="0.5" class="time" data-short-size /> %</label>
+    <CaptionPlace />
+    <div class="dial"><span>{{ t('style.row.comes') }}</span><ChoiceRow v-model="comes" :label="t('style.row.comes')" :options="entrances" /></div>
 
     <p class="section-title">{{ t('short.emphasis') }}</p>
-    <label class="row">
+    <label class="dial">
       <span>{{ t('short.spokenWord') }}</span>
       <select v-model="telling" data-telling><option v-for="one in TELLINGS" :key="one" :value="one">{{ t(`short.telling.${one}`) }}</option></select>
     </label>
-    <div class="row colours">
+    <div class="dial colours">
       <label><input type="color" :value="colourOf('spoken', 'colour') || style.colour || '#FFFFFF'" :class="{ empty: !colourOf('spoken', 'colour') }" data-spoken-colour @change="recolour('spoken', 'colour', $event)" />{{ t('short.itsLetters') }}</label>
       <label><input type="color" :value="colourOf('spoken', 'background') || '#000000'" :class="{ empty: !colourOf('spoken', 'background') }" @change="recolour('spoken', 'background', $event)" />{{ t('short.itsGround') }}</label>
       <button v-if="colourOf('spoken', 'background')" type="button" class="link" @click="clear('spoken', 'background')">{{ t('short.noGround') }}</button>
     </div>
-    <label class="row"><span>{{ t('short.larger') }}</span><input v-model.lazy.number="larger" type="number" min="50" max="200" step="5" class="time" /> %</label>
-    <label class="row"><span>{{ t('short.pale') }}</span><input v-model.lazy.number="pale" type="number" min="0" max="100" step="5" class="time" /> %</label>
-    <div class="row"><span>{{ t('short.weight') }} <KeyCap command="word-weight" /></span><ChoiceRow v-model="colours" :label="t('short.weight')" :options="colourChoices" /></div>
-    <label v-if="colours !== '0'" class="row">
+    <label class="dial"><span>{{ t('short.larger') }}</span><input v-model.lazy.number="larger" type="number" min="50" max="200" step="5" class="time" /> %</label>
+    <label class="dial"><span>{{ t('short.pale') }}</span><input v-model.lazy.number="pale" type="number" min="0" max="100" step="5" class="time" /> %</label>
+    <WordLetters :look="style.spoken" :title="t('short.letter.spoken')" state="spoken" @change="(part, value) => reletter('spoken', part, value)" />
+    <div class="dial"><span>{{ t('short.weight') }} <KeyCap command="word-weight" /></span><ChoiceRow v-model="colours" :label="t('short.weight')" :options="colourChoices" /></div>
+    <label v-if="colours !== '0'" class="dial">
       <span>{{ t('short.howMany') }}</span>
       <input type="range" min="0" max="50" step="1" :value="share" data-share @change="share = Number(($event.target as HTMLInputElement).value)" />
       <b class="time" data-weighty>{{ t('short.weighty', { n: short.state?.weighty ?? 0, all: short.state?.words ?? 0 }) }}</b>
     </label>
-    <div v-if="colours !== '0'" class="row colours">
+    <div v-if="colours !== '0'" class="dial colours">
       <label><input type="color" :value="colourOf('emphasis', 'colour') || style.colour || '#FFFFFF'" :class="{ empty: !colourOf('emphasis', 'colour') }" @change="recolour('emphasis', 'colour', $event)" />{{ t('short.ofWeight') }}</label>
       <label v-if="colours === '2'"><input type="color" :value="colourOf('emphasis_2', 'colour') || style.colour || '#FFFFFF'" :class="{ empty: !colourOf('emphasis_2', 'colour') }" @change="recolour('emphasis_2', 'colour', $event)" />{{ t('short.ofNames') }}</label>
     </div>
+    <template v-if="colours !== '0'">
+      <WordLetters :look="style.emphasis" :title="t('short.ofWeight')" state="emphasis" @change="(part, value) => reletter('emphasis', part, value)" />
+      <WordLetters v-if="colours === '2'" :look="style.emphasis_2" :title="t('short.ofNames')" state="emphasis_2" @change="(part, value) => reletter('emphasis_2', part, value)" />
+    </template>
 
     <p class="section-title">{{ t('short.seen') }} <button type="button" class="link" data-mask-toggle @click="emit('mask')">{{ t(masked ? 'short.hideMask' : 'short.showMask') }}</button> <KeyCap command="seen-mask" /></p>
-    <div class="row"><ChoiceRow v-model="roomChosen" :label="t('short.seen')" :options="rooms" /></div>
-    <div class="row edges">
+    <div class="dial"><ChoiceRow v-model="roomChosen" :label="t('short.seen')" :options="rooms" /></div>
+    <div class="dial edges">
       <label v-for="edge in EDGES" :key="edge">{{ t(`short.edge.${edge}`) }} <input type="number" min="0" max="45" class="time" :value="edgePercent(edge)" :data-edge="edge" @change="moveEdge(edge, $event)" /></label>
     </div>
-    <p v-if="short.state?.tight.length" class="tight" data-tight>
-      {{ t('short.tightOnes', short.state.tight.length) }}
-      <button type="button" class="link" @click="change('fit', {})">{{ t('short.fitAgain') }}</button>
-    </p>
+    <TightOnes @fit="change('fit', {})" />
+    <VersionPanel />
     <OpeningHeading />
     <KeepLook />
   </section>
@@ -182,37 +190,6 @@ watch(amount, () => (sliding.value = null))
 .section-title small {
   float: right;
   font-weight: 400;
-}
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 10px;
-}
-.row > span:first-child {
-  flex: none;
-  min-width: 96px;
-  color: var(--soft);
-}
-.row input[type='range'] {
-  flex: 1;
-  min-width: 90px;
-  accent-color: var(--tide);
-}
-.row input[type='number'] {
-  width: 56px;
-  padding: 2px 4px;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
-}
-.row select {
-  flex: 1;
-  min-width: 0;
-  padding: 2px 4px;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 4px;
 }
 .colours label,
 .edges label {
@@ -241,14 +218,5 @@ watch(amount, () => (sliding.value = null))
   font-size: 12.5px;
   background: var(--paper);
   border-left: 3px solid var(--tide);
-}
-.tight {
-  margin: 0;
-  color: var(--heather);
-}
-.link {
-  color: var(--tide);
-  text-decoration: underline;
-  text-underline-offset: 2px;
 }
 </style>

@@ -8,6 +8,7 @@ import { shortClock } from '@/kit/time'
 import { titleOf } from '@/kit/commands/titles'
 import { usePlayer } from '@/picture/playerStore'
 import { type Caption, textOf } from '@/session/captions'
+import { useVersions } from '@/session/versionsStore'
 import { useShort } from '@/stages/style/short/shortStore'
 import { spokenAt, type ShortWord, wordsOf } from '@/stages/style/short/shortWords'
 import { useWordCursor } from '@/stages/style/short/wordCursor'
@@ -20,6 +21,7 @@ const { t } = useI18n()
 const player = usePlayer()
 const short = useShort()
 const cursor = useWordCursor()
+const versions = useVersions()
 const list = ref<{ scrollToIndex: (index: number) => void; $el: HTMLElement } | null>(null)
 
 const tight = computed(() => new Map(short.state?.tight.map((one) => [one.caption, one])))
@@ -72,7 +74,7 @@ watch(
       <div
         class="line"
         role="listitem"
-        :class="{ here: cursor.word?.line === index, shown: index === shownAt, over: over === index, locked: item.locked }"
+        :class="{ here: cursor.word?.line === index, shown: index === shownAt, over: over === index, locked: item.locked, hidden: versions.shown?.apart[item.id]?.hidden }"
         :data-line="index"
         @dragover.prevent="over = index"
         @dragleave="over = null"
@@ -137,6 +139,10 @@ watch(
   border-radius: 6px;
   outline: 2px solid var(--russet);
   outline-offset: -2px;
+}
+.line.hidden p {
+  text-decoration: line-through;
+  color: var(--soft);
 }
 .line.over {
   background: color-mix(in srgb, var(--tide) 18%, transparent);

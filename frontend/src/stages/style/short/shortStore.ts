@@ -8,6 +8,7 @@ import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { takenIn } from '@/session/takingIn'
 import { newId, useTrack } from '@/session/tracksStore'
+import { useVersions } from '@/session/versionsStore'
 import { useStyles } from '@/styling/stylesStore'
 
 export type ShortLook = Schemas['ShortLook']
@@ -20,6 +21,7 @@ export const useShort = defineStore('short', () => {
   const track = useTrack()
   const styles = useStyles()
   const player = usePlayer()
+  const versions = useVersions()
   const looks = shallowRef<readonly Schemas['ShortLookView'][]>([])
   /** How the track is cut, as it was last read. */
   const state = shallowRef<Schemas['ShortView'] | null>(null)
@@ -70,7 +72,8 @@ export const useShort = defineStore('short', () => {
         // A style that another window changed since is not written over.
         await styles.settled()
         const styles_revision = state.value?.look === look.name ? styles.seen() : null
-        const body = { base_revision: track.seen(), gesture, look, seen: room, styles_revision }
+        // Fitted into the picture that is shown.
+        const body = { base_revision: track.seen(), gesture, look, seen: room, styles_revision, version: versions.shownId }
         await answered(client.POST('/api/tracks/{track_id}/short', { params, ...named(newId()), body }))
         // With the style, what captions are drawn by is another: the track is read whole.
         await Promise.all([track.reload(), styles.read(), project.refresh(), read()])
