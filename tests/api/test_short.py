@@ -228,3 +228,55 @@ def test_looks_are_drawn_with_words_of_the_film(client: TestClient, short: Short
     assert len(drawn["names"]) == len(shipped_looks())
     assert "hung" in drawn["script"]
     assert 1000 < drawn["loop_ms"] < 10_000
+
+
+def put_heading(short: Short, text: str, base: int | None = None, **more):
+    body = {"base_revision": short.revision() if base is None else base, "gesture": text or "-"}
+    headers = more.pop("headers", {})
+    body |= {"text": text, "style": "Heading", **more}
+    return short.client.put(f"{short.address}/heading", json=body, headers=headers)
+
+
+def headings_of(short: Short) -> list[dict]:
+    return [c for c in short.captions() if c["style"] == "Heading"]
+
+
+def test_a_heading_is_proposed_put_rewritten_and_taken_away(short: Short) -> None:
+    assert put_heading(short, "Too early").status_code == 422
+    short.set_in(look_called(short.client, "Foghorn"))
+    proposed = short.client.get(f"{short.address}/headings").json()
+    assert proposed
+    assert put_heading(short, proposed[0]["text"]).status_code == 200
+    [made] = headings_of(short)
+    assert made["locked"]
+    assert made["in_ms"] == 0
+    # No rhythm takes it, and it stands within what is seen.
+    words = len(short.captions())
+    short.set_in(look_called(short.client, "Pencil"))
+    assert headings_of(short)[0]["id"] == made["id"]
+    assert len(short.captions()) > words
+    long = "Nobody who was alive had heard it ring before that evening"
+    assert put_heading(short, long, instead=made["id"]).status_code == 200
+    [other] = headings_of(short)
+    text = "".join(span["text"] for span in other["spans"])
+    assert text.count("\n") == 1
+    assert text.replace("\n", " ") == long
+    assert other["id"] not in [one["caption"] for one in short.state()["tight"]]
+    assert put_heading(short, "", instead=other["id"]).status_code == 200
+    assert headings_of(short) == []
+    assert put_heading(short, "").status_code == 204
+
+
+def test_a_heading_of_another_window_is_not_joined_by_a_second(short: Short) -> None:
+    short.set_in(look_called(short.client, "Foghorn"))
+    seen = short.revision()
+    other = {"Dunlin-Window": "other", "Dunlin-Person": "other"}
+    assert put_heading(short, "Low water", seen, headers=other).status_code == 200
+    assert put_heading(short, "High water", seen).status_code == 409
+    [one] = headings_of(short)
+    assert one["spans"][0]["text"] == "Low water"
+    again = {"Idempotency-Key": "h1"}
+    for _ in range(2):
+        done = put_heading(short, "High water", instead=one["id"], headers=again)
+        assert done.status_code == 200
+    assert len(headings_of(short)) == 1

@@ -279,3 +279,25 @@ def test_an_edit_costs_what_it_touches_and_not_the_whole_track(
     )
     assert edited.status_code == 200
     assert {c["id"] for c in edited.json()["captions"]} == {"c019", "c020", "c021"}
+
+
+def test_a_track_may_begin_with_anothers_captions_and_is_added_once(
+    client: TestClient, new_project: Callable[..., dict]
+) -> None:
+    project = new_project()
+    first = project["tracks"][0]["id"]
+    caption = {"id": "c1", "in_ms": 0, "out_ms": 900, "spans": [{"text": "Low water"}]}
+    operation = {"kind": "insert-captions", "captions": [caption]}
+    body = {"base_revision": 0, "gesture": "in", "operation": operation}
+    assert client.post(f"/api/tracks/{first}/edits", json=body).status_code == 200
+    tracks = f"/api/projects/{project['id']}/tracks"
+    asked = {"language": "en", "name": "Short", "copy_of": first}
+    key = {"Idempotency-Key": "once"}
+    made = [client.post(tracks, json=asked, headers=key).json() for _ in range(2)]
+    assert made[0] == made[1]
+    assert [
+        track["name"] for track in client.get(tracks.removesuffix("/tracks")).json()["tracks"]
+    ] == ["", "Short"]
+    [copied] = client.get(f"/api/tracks/{made[0]['id']}").json()["captions"]
+    assert copied["spans"][0]["text"] == "Low water"
+    assert client.post(tracks, json={"copy_of": "nowhere"}).status_code == 404

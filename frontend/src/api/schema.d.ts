@@ -528,7 +528,7 @@ export interface paths {
         put?: never;
         /**
          * Add Track
-         * @description Adds an empty track to a project.
+         * @description Adds a track to a project, empty or with the captions of another one.
          */
         post: operations["add_track"];
         delete?: never;
@@ -1140,6 +1140,46 @@ export interface paths {
          * @description Carries a word to another caption, sets or takes a boundary, leaves a word out, or says what is known of it.
          */
         post: operations["do_to_a_word"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/headings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Propose Headings
+         * @description Phrases of what is said that may open the clip, the best first.
+         */
+        get: operations["propose_headings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/heading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Heading
+         * @description Puts a heading over the beginning of a track in short form, within what a viewer sees.
+         */
+        put: operations["put_heading"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3002,6 +3042,22 @@ export interface components {
             tilt_y: number;
         };
         /**
+         * HeadingRequest
+         * @description Puts a heading over the beginning; without words it takes it away.
+         */
+        HeadingRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Gesture */
+            gesture: string;
+            /** Text */
+            text: string;
+            /** Style */
+            style: string;
+            /** Instead */
+            instead?: string | null;
+        };
+        /**
          * HearRequest
          * @description Hears a part of the film again, to be compared with the transcript's words there: `count` of
          *     them, from `first` on.
@@ -3844,6 +3900,18 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * PhraseView
+         * @description Words that follow each other in what is said, and when.
+         */
+        PhraseView: {
+            /** Text */
+            text: string;
+            /** Start Ms */
+            start_ms: number;
+            /** End Ms */
+            end_ms: number;
         };
         /**
          * PieceView
@@ -5019,6 +5087,8 @@ export interface components {
              * @default en
              */
             language: string;
+            /** Copy Of */
+            copy_of?: string | null;
         };
         /**
          * TrackView
@@ -8796,6 +8866,130 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DeedRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose_headings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhraseView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_heading: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeadingRequest"];
             };
         };
         responses: {

@@ -10,7 +10,11 @@ import { useProject } from '@/session/projectStore'
 /** How much of a new estimate is believed at once. */
 const NEWS_SHARE = 0.3
 
-const props = defineProps<{ job: JobView }>()
+const props = defineProps<{
+  job: JobView
+  /** What it is done of, where that may be one or another. */
+  of?: string
+}>()
 const { t } = useI18n()
 const project = useProject()
 const asked = ref(false)
@@ -51,7 +55,7 @@ async function cancel() {
 <template>
   <div class="job" :data-job="job.kind" :data-state="job.state">
     <div class="head">
-      <b>{{ t(`job.kind.${job.kind}`) }}</b>
+      <b>{{ t(`job.kind.${job.kind}`) }}<template v-if="of">: {{ of }}</template></b>
       <span class="soft">
         <template v-if="job.state === 'running'">{{ Math.round(job.progress * 100) }} % · </template>{{ left }}
       </span>

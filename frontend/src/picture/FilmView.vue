@@ -148,7 +148,8 @@ watch([() => track.captions, () => hand.held, drawing], () => void putNear())
 watch(picture, (now, was) => now.width !== was.width || now.height !== was.height ? void draw(player.timeMs / 1000) : undefined, { flush: 'post' })
 
 async function putNear() {
-  if (!overlay) return
+  // Of a track that is opened there is no head yet.
+  if (!overlay || !scriptHead.value) return
   const from = Math.max(player.timeMs - BEFORE_MS, 0)
   held = [from === 0 ? -BEFORE_MS : from, player.timeMs + AFTER_MS]
   const { lines, head } = hand.held ?? { lines: null, head: null }

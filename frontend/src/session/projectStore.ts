@@ -256,12 +256,13 @@ export const useProject = defineStore('project', () => {
     if (values.spec_id || values.fps) await tracks.reloadAll()
   }
 
-  /** Adds an empty track, and opens it. */
-  async function addTrack(language: string) {
+  /** Adds a track, empty or with the captions of another one, and opens it. */
+  async function addTrack(language: string, name = '', copy_of: string | null = null) {
     const added = await answered(
       client.POST('/api/projects/{project_id}/tracks', {
         params: { path: { project_id: project.value!.id } },
-        body: { name: '', language },
+        ...named(newId()),
+        body: { name, language, copy_of },
       }),
     )
     await refresh()
@@ -324,7 +325,7 @@ export const useProject = defineStore('project', () => {
     }
   }
 
-  async function burn(options: { crf: number; height: number | null }) {
+  async function burn(options: { crf: number; height: number | null; version: string | null }) {
     await track.settled()
     await jobChanged(
       await answered(

@@ -59,10 +59,8 @@ def new_track(
     at = 1 + max(other["at"] for other in project.records[TRACKS].values())
     entry = {"name": "", "language": "en", "spec": None, "extras": []} | fields | {"at": at}
     new = folder.projects.make_room_for_track(project.id)
-    return new, [
-        Step(TRACKS, SetEntries({new: entry})),
-        Step(captions_of(new), InsertCaptions(captions)),
-    ]
+    steps = [Step(TRACKS, SetEntries({new: entry}))]
+    return new, [*steps, Step(captions_of(new), InsertCaptions(captions))] if captions else steps
 
 
 def track_entry(project: Project, track_id: str) -> dict[str, Any]:

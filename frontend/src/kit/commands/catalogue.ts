@@ -191,6 +191,7 @@ const CATALOGUE = all({
   short: {
     'look-next': { keys: ['Q'] },
     'look-before': { keys: ['Shift+Q'] },
+    'short-beside': { keys: ['N'] },
     'look-keep': { keys: ['Shift+K'] },
     'look-file-in': {},
     'rhythm-more': { keys: ['+', '='] },
@@ -210,6 +211,7 @@ const CATALOGUE = all({
     'word-emoji-offered': { keys: ['Shift+E'] },
     'word-hear': { keys: ['H'] },
     'heading-write': { keys: ['Shift+H'] },
+    'heading-next': { keys: ['Shift+G'] },
     'seen-mask': { keys: ['M'] },
     'caption-higher': { keys: ['PageUp'] },
     'caption-lower': { keys: ['PageDown'] },

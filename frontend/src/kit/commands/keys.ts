@@ -15,7 +15,7 @@ export function keyName(event: KeyboardEvent): string {
 }
 
 const SHOWN: Record<string, string> = {
-  ArrowUp: '↑', ArrowDown: '↓', ArrowLeft: '←', ArrowRight: '→', Delete: 'Del', Escape: 'Esc',
+  ArrowUp: '↑', ArrowDown: '↓', ArrowLeft: '←', ArrowRight: '→', Delete: 'Del', Escape: 'Esc', PageUp: 'PgUp', PageDown: 'PgDn',
 }
 
 const partsOf = (key: string) => key.split(/\+(?=.)/)

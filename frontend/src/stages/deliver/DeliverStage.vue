@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, type FormatView } from '@/api/client'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
+import { useVersions } from '@/session/versionsStore'
 import { useReport } from '@/stages/deliver/report'
 import BesideFilm from '@/kit/BesideFilm.vue'
 import JobLine from '@/kit/JobLine.vue'
@@ -45,12 +46,31 @@ const QUALITIES = [
   { value: 20, title: t('deliver.quality.film') },
   { value: 26, title: t('deliver.quality.small') },
 ]
+const versions = useVersions()
+onMounted(() => void versions.read().catch(() => undefined))
+/** Id of the version that is burned; null for the film's own picture. */
+const version = ref<string | null>(null)
+const pictures = computed(() => [
+  { value: null, title: t('version.film') },
+  ...versions.versions.map(({ id, version: { name } }) => ({ value: id, title: name })),
+])
+watch(pictures, (now) => {
+  if (!now.some(({ value }) => value === version.value)) version.value = null
+})
+/** Sizes that players take, by their longer or shorter side; of a version's window larger ones too, as it is a part of the film. */
+const LINES = [1920, 1350, 1080, 720, 480]
 const heights = computed(() => {
-  const own = project.project?.film.height ?? 720
+  const film = project.project?.film
+  const chosen = versions.versions.find(({ id }) => id === version.value)
+  const { width, height: own } = chosen?.picture ?? { width: film?.width || 1280, height: film?.height || 720 }
+  const across = (lines: number) => Math.round((width * lines) / own / 2) * 2
   return [
-    { value: null, title: t('deliver.size.own', { height: own }) },
-    ...[1080, 720, 480].filter((lines) => lines < own).map((lines) => ({ value: lines, title: t('deliver.size.lines', { lines }) })),
+    { value: null, title: t('deliver.size.own', { size: `${width} × ${own}` }) },
+    ...LINES.filter((lines) => lines !== own && (chosen ? across(lines) <= 1920 : lines < own)).map((lines) => ({ value: lines, title: t('deliver.size.lines', { size: `${across(lines)} × ${lines}` }) })),
   ]
+})
+watch(heights, (now) => {
+  if (!now.some(({ value }) => value === height.value)) height.value = null
 })
 const burns = computed(() => project.jobs.filter((job) => job.kind === 'burn').slice(0, 6))
 const burning = computed(() => burns.value.some((job) => job.state === 'running' || job.state === 'waiting'))
@@ -99,7 +119,7 @@ async function showRaw(format: FormatView) {
 async function burn() {
   problem.value = ''
   try {
-    await project.burn({ crf: crf.value, height: height.value })
+    await project.burn({ crf: crf.value, height: height.value, version: version.value })
   } catch (error) {
     problem.value = (error as Error).message
   }
@@ -160,7 +180,8 @@ async function burn() {
     <section :aria-label="t('deliver.burn')">
       <h2>{{ t('deliver.burn') }}</h2>
       <p class="soft">{{ t('deliver.burnBody') }}</p>
-      <div class="dials">
+      <div class="dials" :class="{ pictures: pictures.length > 1 }">
+        <v-select v-if="pictures.length > 1" v-model="version" :items="pictures" :label="t('deliver.picture')" data-picture />
         <v-select v-model="crf" :items="QUALITIES" :label="t('deliver.qualityLabel')" />
         <v-select v-model="height" :items="heights" :label="t('deliver.sizeLabel')" />
         <v-btn color="primary" variant="flat" height="40" :disabled="!ready || burning" data-burn @click="burn">
@@ -169,7 +190,7 @@ async function burn() {
       </div>
       <p v-if="problem" class="errors" role="alert">{{ problem }}</p>
       <div class="burns">
-        <JobLine v-for="job in burns" :key="job.id" :job="job">
+        <JobLine v-for="job in burns" :key="job.id" :job="job" :of="job.state === 'done' && job.result?.version ? String(job.result.version) : undefined">
           <template v-if="job.state === 'done'" #default>
             <v-btn color="primary" :href="`/api/jobs/${job.id}/file`" download data-download>
               {{ t('deliver.download', { size: fileSize(Number(job.result?.size_bytes ?? 0)) }) }}
@@ -261,6 +282,9 @@ p {
   display: grid;
   grid-template-columns: 1fr 1fr auto;
   gap: 12px;
+}
+.dials.pictures {
+  grid-template-columns: 1fr 1fr 1fr auto;
 }
 .burns {
   margin-top: 18px;

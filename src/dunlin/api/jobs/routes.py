@@ -34,11 +34,8 @@ def get_job_file(job_id: str, here: Here) -> FileResponse:
     if not path.is_file():
         raise Refusal(404, message("jobs.file-gone"))
     project = here.projects.get(job.project_id)
-    name = (
-        f"{project.title}.{job.result['language']}{path.suffix}"
-        if "language" in job.result
-        else project.title + path.suffix
-    )
+    parts = [project.title, job.result.get("language"), job.result.get("version")]
+    name = ".".join(part for part in parts if part) + path.suffix
     return FileResponse(
         path,
         media_type="video/mp4",

@@ -11,9 +11,11 @@ from dunlin.api.bodies import BoundedRoute, body_of
 from dunlin.api.services import Here, Services
 from dunlin.api.short.views import (
     DeedRequest,
+    HeadingRequest,
     KeepLookRequest,
     LookSpecimensView,
     OfferedView,
+    PhraseView,
     ShortLookView,
     ShortRequest,
     ShortView,
@@ -32,6 +34,7 @@ from dunlin.core.short.model import ALL_SEEN
 from dunlin.core.short.offering import offered_emoji
 from dunlin.core.short.specimens import look_specimens, words_near
 from dunlin.core.styles.specimens import Cells
+from dunlin.work.heading import proposed_headings, set_heading
 from dunlin.work.short import (
     do_to_word,
     in_short,
@@ -202,4 +205,28 @@ def do_to_a_word(
     )  # fmt: skip
     if done is None:
         return Response(status_code=204)
+    return json_answer(edit_view(here, project, track_id, done, request.base_revision))
+
+
+@router.get("/tracks/{track_id}/headings")
+def propose_headings(track_id: str, here: Here) -> list[PhraseView]:
+    """Phrases of what is said that may open the clip, the best first."""
+    project = here.projects.of_track(track_id)
+    return [PhraseView(**asdict(one)) for one in proposed_headings(here, project, track_id)]
+
+
+@router.put("/tracks/{track_id}/heading", response_model=EditView)
+def put_heading(
+    track_id: str, request: HeadingRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
+    """Puts a heading over the beginning of a track in short form, within what a viewer sees."""
+    project = here.projects.of_track(track_id)
+    done = set_heading(
+        here, project, track_id, request.text, request.style, who, instead=request.instead,
+        base=request.base_revision, gesture=request.gesture, key=key,
+    )  # fmt: skip
+    if done is None:
+        return Response(status_code=204)
+    # Its style may be new.
+    project = here.projects.get(project.id)
     return json_answer(edit_view(here, project, track_id, done, request.base_revision))

@@ -6,14 +6,17 @@ from pydantic import BaseModel, Field
 
 from dunlin.api.tracks.views import GestureRequest
 from dunlin.api.wire import View
+from dunlin.core.captions.look import StyleName
 from dunlin.core.short.model import Fit, Rhythm, Seen, ShortLook, Weighing
 from dunlin.core.short.moving import Deed
 
 __all__ = [
     "DeedRequest",
+    "HeadingRequest",
     "KeepLookRequest",
     "LookSpecimensView",
     "OfferedView",
+    "PhraseView",
     "ShortLookView",
     "ShortRequest",
     "ShortView",
@@ -106,6 +109,24 @@ class Known(BaseModel):
     emoji: Annotated[str, Field(min_length=1, max_length=40)] | None = None
     emoji_place: str | None = Field(default=None, pattern="^(above|beside)$")
     emoji_motion: str | None = Field(default=None, pattern="^(pop|sway|turn)$")
+
+
+class PhraseView(View):
+    """Words that follow each other in what is said, and when."""
+
+    text: str
+    start_ms: int
+    end_ms: int
+
+
+class HeadingRequest(GestureRequest):
+    """Puts a heading over the beginning; without words it takes it away."""
+
+    text: Annotated[str, Field(max_length=200)]
+    style: StyleName
+    """Of headings; made of the track's look where there is none."""
+    instead: str | None = None
+    """Id of the heading that it comes in the place of."""
 
 
 class KeepLookRequest(BaseModel):

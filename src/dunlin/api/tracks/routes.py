@@ -33,14 +33,15 @@ from dunlin.api.tracks.views import (
     track_view,
 )
 from dunlin.api.wire import LINES_OF_JSON, Problem, Refusal, json_answer
-from dunlin.core.captions import Operation
+from dunlin.core.captions import Caption, Operation
 from dunlin.core.messages import message
 from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import TRACKS
-from dunlin.store.log import Author, Changed, Done, Outdated, Step
+from dunlin.store.log import Author, Changed, Done, Outdated, Step, UnknownTrack
 from dunlin.store.projects import Project
 from dunlin.work.films import needs_film
 from dunlin.work.judging import judge_of, waivers_in
+from dunlin.work.replacing import new_track
 from dunlin.work.specs import change_track as changed_track
 from dunlin.work.splitting import lines_broken, page_written, split_by_words
 from dunlin.work.versions import version_of
@@ -142,20 +143,20 @@ def write_page(
 def add_track(
     project_id: str, request: TrackRequest, here: Here, who: Who, key: EditKey = None
 ) -> TrackInfoView:
-    """Adds an empty track to a project."""
+    """Adds a track to a project, empty or with the captions of another one."""
     project = here.projects.get(project_id)
-    id_ = here.projects.make_room_for_track(project.id)
-    at = 1 + max((entry["at"] for entry in project.records[TRACKS].values()), default=-1)
-    entry = {
-        "at": at,
-        "name": request.name.strip(),
-        "language": request.language,
-        "spec": None,
-        "extras": [],
-    }
-    here.log.edit(project.id, [Step(TRACKS, SetEntries({id_: entry}))], who, key=key)
+    captions: tuple[Caption, ...] = ()
+    if request.copy_of is not None:
+        if request.copy_of not in project.records[TRACKS]:
+            raise UnknownTrack
+        captions = tuple(here.log.track(request.copy_of)[0])
+    fields = {"name": request.name.strip(), "language": request.language}
+    _, steps = new_track(here, project, captions, **fields)
+    done = here.log.edit(project.id, steps, who, key=key)
+    # Asked for again after a lost answer, it is the one that was made then.
+    [made] = done.changed[TRACKS].touched
     added = here.projects.get(project_id)
-    return track_info_view(here, added, added.track(id_))
+    return track_info_view(here, added, added.track(made))
 
 
 @router.patch("/tracks/{track_id}", responses={422: {"model": Problem}})

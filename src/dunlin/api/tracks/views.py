@@ -222,6 +222,8 @@ class TrackRequest(BaseModel):
 
     name: Annotated[str, Field(max_length=200)] = ""
     language: Language = "en"
+    copy_of: str | None = None
+    """Id of the track of this project whose captions it begins with."""
 
 
 class TrackChange(BaseModel):

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import lru_cache
 
 from dunlin.core.captions.model import Caption, Placement, Span, Spoken
 from dunlin.core.short.making import (
@@ -18,6 +19,7 @@ from dunlin.core.specs.shipped import shipped_specs
 from dunlin.core.styles.model import StyleSheet, sheet_with
 from dunlin.core.styles.picture import Script
 from dunlin.core.styles.render_script import event_lines, script_head
+from dunlin.core.styles.shelf import kept_by_fonts
 from dunlin.core.styles.specimens import Cells
 from dunlin.core.timecode import FrameRate
 
@@ -46,6 +48,15 @@ def look_specimens(
     :param words: in order; their pauses are shortened, and they begin at once
     """
     told = _from_the_beginning(words) or _made_up()
+    return _script_of(tuple(looks), tuple(told), language, cells)
+
+
+# Asked for by each page that opens, and again when captions change that are not these words.
+@kept_by_fonts
+@lru_cache(16)
+def _script_of(
+    looks: tuple[ShortLook, ...], told: tuple[ShortWord, ...], language: str, cells: Cells
+) -> tuple[str, int]:
     loop_ms = told[-1].end_ms + _REST_MS
     picture = Script(round(cells.width * _WIDER), round(cells.width * _WIDER * 16 / 9))
     styles = {look.name: replace(look.style, window=None) for look in looks}

@@ -1,60 +1,77 @@
 <script setup lang="ts">
 /** One or two lines that open the clip, in a style of their own: a caption that is locked, so that no rhythm takes it. */
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { useCommands } from '@/kit/commands/commands'
+import { answered, client, named, type Schemas } from '@/api/client'
+import { keysWaitFor, useCommands } from '@/kit/commands/commands'
 import KeyCap from '@/kit/commands/KeyCap.vue'
-import { snap } from '@/kit/time'
 import { usePlayer } from '@/picture/playerStore'
 import { textOf } from '@/session/captions'
-import { useProject } from '@/session/projectStore'
-import { newCaption, newId, useTrack } from '@/session/tracksStore'
+import { takenIn } from '@/session/takingIn'
+import { newId, useTrack } from '@/session/tracksStore'
 import { useShort } from '@/stages/style/short/shortStore'
-import type { Look } from '@/styling/looks'
 import { useStyles } from '@/styling/stylesStore'
 
-/** How long it stands, and by how much it is larger than the words below it. */
-const [SHOWN_MS, LARGER] = [2600, 1.25]
+/** So many are in sight at once. */
+const SHOWN = 4
 
 const { t } = useI18n()
-const project = useProject()
 const track = useTrack()
 const player = usePlayer()
 const styles = useStyles()
 const short = useShort()
 const field = ref<HTMLTextAreaElement | null>(null)
+const busy = ref(false)
+const problem = ref('')
 const styleName = computed(() => t('short.heading.style'))
-const heading = computed(() => track.captions.find(({ style, locked, in_ms }) => locked && in_ms < SHOWN_MS && style === styleName.value))
+const heading = computed(() => track.captions.find(({ style, locked, in_ms }) => locked && in_ms === 0 && style === styleName.value))
 const written = ref('')
 watch(heading, (now) => (written.value = now ? textOf(now) : ''), { immediate: true })
 
-/** The look's own, without what it says of spoken words: higher up, larger, growing in and fading out. */
-function lookOfHeading(): Look {
-  const look = short.current!.style
-  return {
-    ...look, size: (look.size ?? 0.07) * LARGER, x: 0.5, y: 0.2, anchor: 'middle', align: 'center', comes: 'grow', comes_ms: 320, goes: 'fade', goes_ms: 240,
-    spoken: null, said: null, to_come: null, spoken_by: null, second_line: null,
-  }
+const proposed = shallowRef<readonly Schemas['PhraseView'][]>([])
+async function propose() {
+  proposed.value = await answered(client.GET('/api/tracks/{track_id}/headings', { params: { path: { track_id: track.id } } })).catch(() => [])
 }
+onMounted(propose)
+watch([() => track.id, () => short.state?.words], () => void propose())
 
-async function store() {
-  const text = written.value.split('\n').map((line) => line.trim()).filter(Boolean).slice(0, 2).join('\n')
+/** Puts the heading there, within what the viewer sees; without words it is taken away. */
+async function store(text = written.value) {
+  const wanted = text.split('\n').map((line) => line.trim()).filter(Boolean).slice(0, 2).join('\n')
   const now = heading.value
-  if (text === (now ? textOf(now) : '')) return
-  if (now && !text) return track.edit({ kind: 'delete-captions', captions: [now.id] }, newId())
-  if (now) return track.edit({ kind: 'change-captions', changes: [{ caption: now.id, text }] }, newId())
-  if (!styles.byName.has(styleName.value)) await styles.put(styleName.value, lookOfHeading())
-  const caption = { ...newCaption(0, snap(SHOWN_MS, project.rate), [{ text } as never]), style: styleName.value, locked: true }
-  track.edit({ kind: 'insert-captions', captions: [caption as never] }, newId())
-  player.place(snap(SHOWN_MS / 2, project.rate))
+  if (wanted === (now ? textOf(now) : '')) return
+  const params = { path: { track_id: track.id } }
+  const key = named(newId())
+  const isNew = !styles.byName.has(styleName.value)
+  const gesture = newId()
+  const put = () =>
+    answered(client.PUT('/api/tracks/{track_id}/heading', { params, ...key, body: { base_revision: track.seen(), gesture, text: wanted, style: styleName.value, instead: now?.id ?? null } }))
+  if (!(await takenIn(track, put, { busy, problem }))) return void (written.value = now ? textOf(now) : '')
+  if (isNew) await Promise.all([styles.read(), track.reload()])
+  if (wanted && heading.value) player.place(heading.value.out_ms / 2)
 }
-useCommands([{ id: 'heading-write', run: () => field.value?.focus() }])
+/** Takes the proposal after the one that is there. */
+function next() {
+  const words = written.value.replaceAll('\n', ' ')
+  const at = proposed.value.findIndex(({ text }) => text === words)
+  const one = proposed.value[(at + 1) % proposed.value.length]
+  if (one) void keysWaitFor(store(one.text))
+}
+useCommands([
+  { id: 'heading-write', run: () => field.value?.focus() },
+  { id: 'heading-next', run: next, enabled: () => proposed.value.length > 0, why: 'words' },
+])
 </script>
 
 <template>
   <p class="section-title">{{ t('short.heading.title') }} <KeyCap command="heading-write" /></p>
-  <textarea ref="field" v-model="written" rows="2" maxlength="200" :placeholder="t('short.heading.hint')" :aria-label="t('short.heading.title')" data-heading @change="store" @keydown.ctrl.enter.prevent="field?.blur()" />
+  <textarea ref="field" v-model="written" rows="2" maxlength="200" :placeholder="t('short.heading.hint')" :aria-label="t('short.heading.title')" data-heading @change="store()" @keydown.ctrl.enter.prevent="field?.blur()" />
+  <p v-if="proposed.length" class="proposed">
+    <span class="soft">{{ t('short.heading.proposed') }} <KeyCap command="heading-next" /></span>
+    <button v-for="one in proposed.slice(0, SHOWN)" :key="one.start_ms" type="button" class="link" :data-proposed="one.text" @click="store(one.text)">{{ one.text }}</button>
+  </p>
+  <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
 </template>
 
 <style scoped>
@@ -68,5 +85,15 @@ textarea {
   background: var(--paper);
   border: 1px solid var(--line);
   border-radius: 4px;
+}
+.proposed {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  margin: 0;
+}
+.problem {
+  margin: 0;
+  color: var(--heather);
 }
 </style>

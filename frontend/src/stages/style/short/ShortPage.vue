@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** Short form: the words as one text with its boundaries, the film, and beside it the looks with all that can be set of one. */
+import { useDebounceFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { useCommands } from '@/kit/commands/commands'
+import { keysWaitFor, useCommands } from '@/kit/commands/commands'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 import PlacedIn from '@/kit/PlacedIn.vue'
 import { usePlayer } from '@/picture/playerStore'
@@ -50,7 +51,9 @@ onBeforeUnmount(() => {
   versions.shownId = null
 })
 // Undo, another window, and what is done to styles elsewhere change what is in force.
-watch([() => track.captions, () => styles.styles], () => void short.read())
+// They come together: it is read once for all of them.
+const readSoon = useDebounceFn(() => void short.read(), 40)
+watch([() => track.captions, () => styles.styles], readSoon)
 
 const looks = computed(() => short.looks.map(({ look }) => look))
 function nextLook(by: 1 | -1) {
@@ -77,7 +80,16 @@ watch(
   },
 )
 // Words come while the page is open.
-watch([() => project.words.length, () => hearing.value?.state], () => void short.read())
+watch([() => project.words.length, () => hearing.value?.state], readSoon)
+
+/** Short form in a track of its own: the captions there are stay what they are, as subtitles below. */
+async function beside() {
+  const usual = short.looks.find((one) => one.default)?.look
+  if (!usual) return
+  await track.settled()
+  await project.addTrack(project.trackInfo?.language ?? 'en', t('short.begin.track'), track.id)
+  await short.apply(usual)
+}
 
 const inOne = () => short.current !== undefined
 const onWord = () => inOne() && cursor.word !== undefined && !player.playing
@@ -85,6 +97,7 @@ const word = (run: () => void) => ({ run, enabled: onWord, why: 'words' as const
 useCommands([
   { id: 'look-next', run: () => nextLook(1), enabled: () => looks.value.length > 0 && track.captions.length + (short.state?.words ?? 0) > 0, why: 'words' },
   { id: 'look-before', run: () => nextLook(-1), enabled: () => looks.value.length > 0 && (short.state?.words ?? 0) > 0, why: 'words' },
+  { id: 'short-beside', run: () => void keysWaitFor(beside()), enabled: () => !inOne() && track.captions.length > 0 && looks.value.length > 0, why: 'captions' },
   { id: 'rhythm-more', run: () => amount(1), enabled: inOne, why: 'words' },
   { id: 'rhythm-less', run: () => amount(-1), enabled: inOne, why: 'words' },
   { id: 'word-next', run: () => cursor.go(1) },
@@ -119,7 +132,12 @@ useCommands([
       </template>
       <template v-else-if="short.state.words">
         <p>{{ t('short.begin.body', short.state.words) }}</p>
-        <p class="soft"><KeyCap command="look-next" /> {{ t('short.begin.key') }}</p>
+        <template v-if="track.captions.length">
+          <v-btn color="primary" variant="flat" data-short-beside @click="beside">{{ t('short.begin.beside') }}</v-btn> <KeyCap command="short-beside" />
+          <p class="soft">{{ t('short.begin.stays', track.captions.length) }}</p>
+          <p class="soft"><KeyCap command="look-next" /> {{ t('short.begin.anew', track.captions.length) }}</p>
+        </template>
+        <p v-else class="soft"><KeyCap command="look-next" /> {{ t('short.begin.key') }}</p>
       </template>
       <template v-else-if="project.project?.film.has_sound">
         <p>{{ t('short.begin.first') }}</p>
@@ -164,7 +182,7 @@ useCommands([
   font-weight: 600;
 }
 .begin p {
-  margin: 0 0 8px;
+  margin: 8px 0;
   font-size: 13.5px;
 }
 .panel-in {

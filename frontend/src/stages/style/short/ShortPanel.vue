@@ -125,6 +125,7 @@ watch(amount, () => (sliding.value = null))
 
 <template>
   <section class="dials" :aria-label="t('short.dials')">
+    <VersionPanel />
     <p class="section-title">{{ t('short.rhythmTitle') }} <small class="soft">{{ t('short.keepsTimes') }}</small></p>
     <div class="dial"><ChoiceRow v-model="by" :label="t('short.rhythmTitle')" :options="bys" /></div>
     <label v-if="by === 'amount'" class="dial">
@@ -171,7 +172,6 @@ watch(amount, () => (sliding.value = null))
       <label v-for="edge in EDGES" :key="edge">{{ t(`short.edge.${edge}`) }} <input type="number" min="0" max="45" class="time" :value="edgePercent(edge)" :data-edge="edge" @change="moveEdge(edge, $event)" /></label>
     </div>
     <TightOnes @fit="change('fit', {})" />
-    <VersionPanel />
     <OpeningHeading />
     <KeepLook />
   </section>

@@ -119,13 +119,15 @@ useCommands([
         </li>
       </ol>
     </template>
-    <p class="sub">{{ t('version.colours') }}</p>
+    <details>
+    <summary>{{ t('version.colours') }}</summary>
     <label v-for="{ dial, most, step } in DIALS" :key="dial" class="dial">
       <span>{{ t(`version.${dial}`) }}</span>
       <input type="range" :min="-most" :max="most" :step="step" :value="colours[dial]" :data-colours="dial" @input="recolour({ [dial]: Number(($event.target as HTMLInputElement).value) }, dial)">
       <b class="time">{{ signed(colours[dial]) }}</b>
     </label>
     <label class="dial"><span>{{ t('version.grade') }}</span><select v-model="grade" data-grade><option v-for="one in GRADES" :key="one" :value="one">{{ t(`version.grades.${one}`) }}</option></select></label>
+    </details>
     <label class="dial"><span>{{ t('version.style') }}</span><select v-model="style" data-version-style><option value="">{{ t('version.asTrack') }}</option><option v-for="one in styles.styles" :key="one.name" :value="one.name">{{ one.name }}</option></select></label>
     <p class="acts"><button type="button" class="link" data-version-remove @click="versions.remove(versions.shownId!)">{{ t('version.remove') }}</button> <KeyCap command="version-remove" /></p>
   </div>
@@ -160,9 +162,11 @@ useCommands([
   background: var(--paper);
   border-left: 3px solid var(--tide);
 }
-.sub {
-  margin: 4px 0 0;
-  font-weight: 600;
+summary {
+  color: var(--soft);
+}
+details[open] > .dial {
+  margin-top: 6px;
 }
 .moments {
   display: grid;

@@ -1,0 +1,1 @@
+"""What a text says, told from its words alone."""
