@@ -215,3 +215,43 @@ def test_an_upright_clip_is_heard_and_comes_in_the_usual_look(
     page.press("Ctrl+z")
     page.find("[data-short-begin]")
     assert server.get(f"/api/tracks/{track['id']}")["captions"] == []
+
+
+def test_headings_are_proposed_from_what_is_said(short: Page) -> None:
+    proposed = [e.text for e in wait_for(lambda: short.all("[data-proposed]"), "proposals")]
+    for wanted in proposed[:2]:
+        short.press("Shift+G")
+        wait_for(lambda wanted=wanted: headings(short) == [wanted], f"“{wanted}” as the heading")
+
+
+def headings(page: Page) -> list[str]:
+    there = [c for c in captions(page) if c["style"] == "Opening heading"]
+    return ["".join(s["text"] for s in c["spans"]).replace("\n", " ") for c in there]
+
+
+def test_a_caption_is_mended_by_itself_and_stands_where_it_is_put(short: Page) -> None:
+    before = texts(short)
+    short.press("ARROW_DOWN", "y")
+    now = changed(short, before)
+    assert len(now) == len(before) + 1
+    first = captions(short)[0]["id"]
+    short.press("HOME", "p", "p", "PAGE_DOWN")
+    wait_for(lambda: any(c["placement"] for c in captions(short)), "captions placed from here on")
+    placed = [c["id"] for c in captions(short) if c["placement"]]
+    assert first not in placed
+    assert len(placed) == len(now) - 1
+
+
+def test_the_face_and_case_of_the_spoken_word_are_set(short: Page, server: Server) -> None:
+    short.browser.execute_script(
+        "const e = document.querySelector('[data-letters=spoken] [data-part=case]');"
+        "e.value = 'upper'; e.dispatchEvent(new Event('change'))"
+    )
+
+    def style() -> dict:
+        styles = server.get(f"/api/projects/{LOW_WATER['id']}/styles")["styles"]
+        return next(s["look"] for s in styles if s["name"] == "Tide coming in")
+
+    wait_for(lambda: (style()["spoken"] or {}).get("case") == "upper", "capitals")
+    short.press("Ctrl+z")
+    wait_for(lambda: (style()["spoken"] or {}).get("case") != "upper", "it to be taken back")

@@ -40,11 +40,11 @@ const picture = computed(() => shown.value?.picture ?? { width: film.value?.widt
 const ratio = computed(() => picture.value.width / picture.value.height)
 const isWhole = computed(() => Boolean(shown.value?.version.whole && shown.value.version.shape))
 const ground = ref<InstanceType<typeof VersionGround> | null>(null)
-const drawing = computed<Drawing>(() => {
+const drawing = computed<Drawing>((before) => {
   const version = shown.value
-  // Where the window is changes nothing about captions.
   const name = version ? `${track.id} ${version.id} ${version.apart_revision} ${version.script_head}` : track.id
-  return { track: track.id, name, version }
+  // Where the window is, and in which colours, changes nothing about captions.
+  return before?.name === name && before.version?.apart === version?.apart ? before : { track: track.id, name, version }
 })
 const scriptHead = computed(() => shown.value?.script_head ?? track.scriptHead)
 

@@ -31,7 +31,8 @@ export const useVersions = defineStore('versions', () => {
   /** The one whose picture is shown in the place of the film's own. */
   const shownId = ref<string | null>(null)
   let seen = 0
-  let readOf = ''
+  /** Whether anything that is in view shows versions. */
+  let wanted = false
 
   const shown = computed(() => versions.value.find(({ id }) => id === shownId.value))
 
@@ -64,20 +65,20 @@ export const useVersions = defineStore('versions', () => {
   async function read(): Promise<void> {
     const track_id = track.id
     if (!track_id) return
+    wanted = true
     const turn = ++reads
     const found = await answered(client.GET('/api/tracks/{track_id}/versions', { params: { path: { track_id } } }))
-    if (turn !== reads || track_id !== track.id) return
-    if (readOf !== track_id) seen = 0
-    readOf = track_id
-    took(found)
+    if (turn === reads && track_id === track.id) took(found)
   }
   // What another window does, undo, and styles that became others, once somebody has asked for them.
-  watch([() => track.id, () => project.versionChanges, () => project.styleChanges], () => readOf && void read().catch(() => undefined))
+  watch([() => track.id, () => project.versionChanges, () => project.styleChanges], () => wanted && void read().catch(() => undefined))
   watch(
     () => track.id,
     () => {
       versions.value = []
       shownId.value = null
+      seen = 0
+      reads++
     },
     { flush: 'sync' },
   )

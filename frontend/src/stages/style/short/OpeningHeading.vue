@@ -10,6 +10,7 @@ import { usePlayer } from '@/picture/playerStore'
 import { textOf } from '@/session/captions'
 import { takenIn } from '@/session/takingIn'
 import { newId, useTrack } from '@/session/tracksStore'
+import { useVersions } from '@/session/versionsStore'
 import { useShort } from '@/stages/style/short/shortStore'
 import { useStyles } from '@/styling/stylesStore'
 
@@ -21,6 +22,7 @@ const track = useTrack()
 const player = usePlayer()
 const styles = useStyles()
 const short = useShort()
+const versions = useVersions()
 const field = ref<HTMLTextAreaElement | null>(null)
 const busy = ref(false)
 const problem = ref('')
@@ -45,10 +47,15 @@ async function store(text = written.value) {
   const key = named(newId())
   const isNew = !styles.byName.has(styleName.value)
   const gesture = newId()
-  const put = () =>
-    answered(client.PUT('/api/tracks/{track_id}/heading', { params, ...key, body: { base_revision: track.seen(), gesture, text: wanted, style: styleName.value, instead: now?.id ?? null } }))
+  const put = async () => {
+    const body = { base_revision: track.seen(), gesture, text: wanted, style: styleName.value, instead: now?.id ?? null }
+    const edit = await answered(client.PUT('/api/tracks/{track_id}/heading', { params, ...key, body }))
+    if (!isNew) return edit
+    // With the style, the head of what is drawn is another: the track is read whole.
+    await Promise.all([styles.read(), track.reload(), versions.shown && versions.read()])
+    return undefined
+  }
   if (!(await takenIn(track, put, { busy, problem }))) return void (written.value = now ? textOf(now) : '')
-  if (isNew) await Promise.all([styles.read(), track.reload()])
   if (wanted && heading.value) player.place(heading.value.out_ms / 2)
 }
 /** Takes the proposal after the one that is there. */

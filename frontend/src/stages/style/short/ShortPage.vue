@@ -54,6 +54,7 @@ onBeforeUnmount(() => {
 // They come together: it is read once for all of them.
 const readSoon = useDebounceFn(() => void short.read(), 40)
 watch([() => track.captions, () => styles.styles], readSoon)
+watch(() => styles.styles, () => versions.shown && void versions.read())
 
 const looks = computed(() => short.looks.map(({ look }) => look))
 function nextLook(by: 1 | -1) {
@@ -87,7 +88,8 @@ async function beside() {
   const usual = short.looks.find((one) => one.default)?.look
   if (!usual) return
   await track.settled()
-  await project.addTrack(project.trackInfo?.language ?? 'en', t('short.begin.track'), track.id)
+  // Of what was heard the words are made; without that, of the captions.
+  await project.addTrack(project.trackInfo?.language ?? 'en', t('short.begin.track'), project.project?.word_count ? null : track.id)
   await short.apply(usual)
 }
 

@@ -26,4 +26,17 @@ describe('how a track is cut', () => {
     await before
     expect(short.state!.rhythm.amount).toBe(4)
   })
+
+  it('is there when a reading ends, also where another was begun meanwhile', async () => {
+    const short = useShort()
+    let ended = false
+    const first = short.read().then(() => (ended = true))
+    const second = short.read()
+    answers[0]!(cut(5))
+    await new Promise((resolve) => setTimeout(resolve))
+    expect(ended).toBe(false)
+    answers[1]!(cut(4))
+    await Promise.all([first, second])
+    expect(short.state!.rhythm.amount).toBe(4)
+  })
 })

@@ -45,8 +45,17 @@ export const useShort = defineStore('short', () => {
   }
 
   let reads = 0
-  /** Reads how the track is cut; what was asked for before something else was done says what is no longer so. */
+  let newest: Promise<void> = Promise.resolve()
+  /** Reads how the track is cut; ends when what was asked for last is there, whoever asked. */
   async function read() {
+    newest = readOnce()
+    for (let asked = newest; ; asked = newest) {
+      await asked
+      if (asked === newest) return
+    }
+  }
+  /** What was asked for before something else was done says what is no longer so. */
+  async function readOnce() {
     const track_id = track.id
     if (!track_id) return
     const turn = ++reads
@@ -76,7 +85,7 @@ export const useShort = defineStore('short', () => {
         const body = { base_revision: track.seen(), gesture, look, seen: room, styles_revision, version: versions.shownId }
         await answered(client.POST('/api/tracks/{track_id}/short', { params, ...named(newId()), body }))
         // With the style, what captions are drawn by is another: the track is read whole.
-        await Promise.all([track.reload(), styles.read(), project.refresh(), read()])
+        await Promise.all([track.reload(), styles.read(), project.refresh(), read(), versions.shown && versions.read()])
         if (asked.value === wanted) asked.value = null
       }
     } catch (error) {

@@ -6,7 +6,7 @@ import { inForce, placeAt, type WindowMoment, withMoment } from '@/picture/windo
 import { newId } from '@/session/identity'
 import { useProject } from '@/session/projectStore'
 import { useVersions, type Version } from '@/session/versionsStore'
-import { snap } from '@/kit/time'
+import { frameAt, snap } from '@/kit/time'
 
 /** A cut falls on a shot change that is as near as this. */
 const NEAR_MS = 600
@@ -80,7 +80,8 @@ export function useVersionWindow() {
     if (moment) void change({ moments: moments.value.filter((other) => other !== moment) }, newId())
   }
   function goTo(direction: 1 | -1) {
-    const beside = direction === 1 ? moments.value.find(({ at_ms }) => at_ms > ms.value) : moments.value.findLast(({ at_ms }) => at_ms < ms.value)
+    const frame = (at: number) => frameAt(at, project.rate)
+    const beside = direction === 1 ? moments.value.find(({ at_ms }) => frame(at_ms) > player.frameNumber) : moments.value.findLast(({ at_ms }) => frame(at_ms) < player.frameNumber)
     if (beside) player.place(beside.at_ms)
   }
 

@@ -17,8 +17,8 @@ _LEAST_WORDS, _MOST_WORDS = 2, 8
 _TRAILING = " ,;:.…–—-，。、"
 _CLAUSE, _INSIDE = 32.0, 48.0
 """What it costs to part words between clauses, and inside one where that is no worse than elsewhere (`joint_cost`)."""
-_NOT_FIRST, _CUT = 0.8, 0.6
-"""What a phrase is worth that no sentence begins with, and one whose clause goes on."""
+_NOT_FIRST, _CUT, _SHORT = 0.8, 0.6, 0.6
+"""What a phrase is worth that no sentence begins with, one whose clause goes on, and one of two words."""
 _ALIKE = 0.5
 """Of their words: two phrases that share more say the same."""
 
@@ -86,6 +86,7 @@ def _phrases(sentence: Sentence, language: str) -> Iterator[tuple[float, list[st
             if ends > _INSIDE or broken or (after < len(texts) and bare_word(words[-1]) in small):
                 continue
             whole = (1.0 if first == 0 else _NOT_FIRST) * (1.0 if ends <= _CLAUSE else _CUT)
+            whole *= 1.0 if len(words) > _LEAST_WORDS else _SHORT
             start_ms, end_ms = sentence.words[first].start_ms, sentence.words[after - 1].end_ms
             yield whole, words, Phrase(text, start_ms, end_ms)
 
