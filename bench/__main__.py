@@ -7,7 +7,7 @@ from pathlib import Path
 from bench.accuracy import accuracy
 from bench.captions import all_rules, caption_formats
 from bench.media import burning, peaks, peaks_memory, recognition
-from bench.page import edits, opening
+from bench.page import edits, frames_called, opening
 from bench.short import burning_looks, showing_looks
 from bench.style import dragging, following, specimens
 from bench.times import timing
@@ -49,6 +49,9 @@ def main() -> None:
         row(
             "burn in the demo film", "the same encode without captions", *burning(folder), "≤ 1.15×"
         )
+        look, counts = frames_called(folder)
+        work = f"frame callbacks of five seconds in the dearest look to play, {look}"
+        row(work, "the bare film", *counts, "≥ 1.00×", "frames")
         look, times = burning_looks(folder)
         work = f"burn in the dearest look of short form, {look}, upright"
         row(work, "the same encode without captions", *times, "≤ 1.35×")

@@ -13,7 +13,7 @@ import httpx
 
 __all__ = ["Server", "wait_for"]
 
-PATIENCE_SECONDS = 25
+PATIENCE_SECONDS = 240
 
 
 def wait_for(ready: Callable[[], Any], what: str) -> Any:

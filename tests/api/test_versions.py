@@ -167,6 +167,13 @@ def test_a_version_may_have_a_style_of_its_own(versions: Versions) -> None:
     [plain] = versions.put(UPRIGHT).json()["versions"]
     [large] = versions.put({**UPRIGHT, "style": "Large"}).json()["versions"]
     assert large["script_head"] != plain["script_head"]
+    # Another name for it is taken over, and undone with it.
+    versions.apart({"c0": {"style": "Large"}})
+    renamed = versions.client.post(f"{styles}/Large/name", json={"name": "Huge"})
+    assert renamed.status_code == 200
+    [now] = versions.read()["versions"]
+    assert (now["version"]["style"], now["apart"]["c0"]["style"]) == ("Huge", "Huge")
+    versions.client.post(f"/api/projects/{project}/undo", json={"targets": ["styles"]})
     # One that is gone is the track's.
     versions.client.delete(f"{styles}/Large")
     [gone] = versions.read()["versions"]

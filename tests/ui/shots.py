@@ -177,8 +177,8 @@ def take() -> None:
         page.find("[data-give]")
         shot("keys")
         page.click("[data-leave-key]")
-        _refuse(page)
-        shot("refused-words")
+        _make_upright(page)
+        shot("version")
     finally:
         browser.quit()
         server.stop()
@@ -226,24 +226,24 @@ ILSE: (laughs) So nobody alive had heard it ring.
 """
 
 
-def _refuse(page: Page) -> None:
-    """Words that are written while somebody else writes in the same caption."""
-    page.open_project(DEMO)
-    page.card(1)
-    with page.offline():
-        page.press("ARROW_DOWN", "ENTER")
-        page.find("textarea")
-        page.press("Ctrl+a")
-        page.type("The old bell of Quillan Point.")
-        page.press("ESCAPE")
-        page.find("[data-unsaved]")
-        track = page.server.get(f"/api/projects/{DEMO['id']}")["tracks"][0]["id"]
-        now = page.server.get(f"/api/tracks/{track}")
-        change = {"caption": now["captions"][0]["id"], "text": "There used to be a bell here."}
-        operation = {"kind": "change-captions", "changes": [change]}
-        body = {"base_revision": now["revision"], "gesture": "there", "operation": operation}
-        page.server.post(f"/api/tracks/{track}/edits", json=body)
-    page.find("[data-refused]")
+def _make_upright(page: Page) -> None:
+    """Makes an upright version of the demo's short form, with a window that follows what is told."""
+    page.open_project(DEMO, "style?view=short")
+    page.find("[data-short-beside]")
+    page.find("[data-look]")
+    page.press("n")
+    page.find("[data-word='Quillan']")
+    page.wait_saved()
+    page.press("Shift+N")
+    page.find("[data-version-panel]")
+    page.press(
+        "}", "]", "]", *["ARROW_DOWN"] * 4, "w", "}", "[", *["ARROW_DOWN"] * 6, "w", "{", "c"
+    )
+    page.wait_saved()
+    page.press("ARROW_RIGHT")
+    page.script("document.querySelector('[data-version-panel]').scrollIntoView({block: 'center'})")
+    page.find("[data-look-specimens][data-drawn]")
+    wait_for(lambda: not page.all(".film canvas[data-drawn='']"), "the captions")
 
 
 SCRIPTS = (

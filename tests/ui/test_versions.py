@@ -144,15 +144,22 @@ def test_what_another_window_did_to_a_version_is_seen_and_not_written_over(
     wait_for(lambda: not short.all("[data-version-panel]"), "the film's own picture")
 
 
-def test_a_version_is_burned_from_deliver_in_its_own_size(short: Page, server: Server) -> None:
+def test_a_version_is_burned_from_deliver_in_its_own_size_and_in_the_look_taken_last(
+    short: Page, server: Server
+) -> None:
     new_upright(short)
-    short.press("Alt+5")
+    short.press("q", "Alt+5")
     short.click("[data-picture] .v-field")
     wait_for(
         lambda: next((e for e in short.all(".v-list-item") if e.text == "Upright"), None), "it"
     ).click()
-    short.click("[data-burn]")
+    short.press("ESCAPE", "b")
     short.find("[data-job=burn][data-state=done]")
+    [own] = [track for track in tracks(short) if track["name"]]
+    assert own["style"] == "Torn strip"
+    project = server.get("/api/projects")[0]
+    [job] = [job for job in project["jobs"] if job["kind"] == "burn"]
+    assert job["result"]["revision"] == server.get(f"/api/tracks/{own['id']}")["revision"]
     assert "Upright" in short.find("[data-job=burn]").text
     address = short.find("[data-download]").get_attribute("href")
     answer = server.http.get(address)

@@ -2686,7 +2686,7 @@ export interface components {
              * Deed
              * @enum {string}
              */
-            deed: "carry-back" | "carry-on" | "break" | "join" | "leave-out" | "set" | "two-lines" | "fewer-words";
+            deed: "carry-back" | "carry-on" | "break" | "join" | "leave-out" | "set" | "two-lines" | "fewer-words" | "in-line";
             known?: components["schemas"]["Known"] | null;
         };
         /**

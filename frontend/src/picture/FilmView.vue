@@ -59,7 +59,7 @@ function placeFilm(ms: number) {
   if (!element || !film.value) return
   const { version, window } = shown.value ?? {}
   if (!version || !window || isWhole.value) {
-    for (const side of ['left', 'top', 'width', 'height'] as const) element.style[side] = ''
+    if (element.style.width) for (const side of ['left', 'top', 'width', 'height'] as const) element.style[side] = ''
     ground.value?.draw(element)
     return
   }

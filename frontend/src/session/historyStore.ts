@@ -54,7 +54,7 @@ export const useHistory = defineStore('history', () => {
   /** Ends when all that was written is stored. */
   async function stored() {
     await Promise.all([...writers].map((send) => send()))
-    await tracks.settled()
+    await Promise.all([tracks.settled(), versions.settled()])
   }
 
   /** Takes one's own newest gesture back, or does the one undone last again; gives what that changed. */

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 
 import { answered, client, named, Refused, type Schemas } from '@/api/client'
 import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
+import { useHistory } from '@/session/historyStore'
 import { newId } from '@/session/identity'
 import { useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
@@ -66,6 +67,9 @@ export const useStyles = defineStore('styles', () => {
     pause: () => new Promise((resolve) => setTimeout(resolve, RETRY_MS)),
     newKey: newId,
   })
+
+  // What is done elsewhere comes after it, wherever that is.
+  useHistory().writers.add(() => queue.settled())
 
   /** Reads the styles, for as long as nothing waits that they do not hold yet. */
   async function read(): Promise<void> {

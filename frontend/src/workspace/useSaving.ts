@@ -3,11 +3,12 @@ import { computed } from 'vue'
 
 import { useTracks } from '@/session/tracksStore'
 import { useVersions } from '@/session/versionsStore'
+import { useShort } from '@/stages/style/short/shortStore'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 import { useStyles } from '@/styling/stylesStore'
 
 export function useSaving() {
-  const sources = [useTracks(), useTranscript(), useStyles(), useVersions()]
+  const sources = [useTracks(), useTranscript(), useStyles(), useVersions(), useShort()]
   return computed(() => {
     const states = sources.map(({ saving }) => saving)
     return states.find((state) => state === 'waiting') ?? states.find((state) => state === 'saving') ?? 'saved'

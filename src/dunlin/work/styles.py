@@ -8,7 +8,8 @@ from dunlin.core.captions import Caption, Change, ChangeCaptions, Look
 from dunlin.core.captions.look import look_of_stored, stored_look
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries, captions_of
-from dunlin.core.project.targets import SPEAKERS, STYLES, TRACKS
+from dunlin.core.project.records import Record
+from dunlin.core.project.targets import SPEAKERS, STYLES, TRACKS, apart_in, versions_of
 from dunlin.core.styles import StyleSheet, sheet_with
 from dunlin.store.house import HOUSE
 from dunlin.store.log import Author, Done, Step
@@ -54,16 +55,20 @@ class KeptStyle:
 
 
 def sheet_of(
-    project: Project, track_id: str, instead: Mapping[str, Look] | None = None
+    project: Project,
+    track_id: str,
+    instead: Mapping[str, Look] | None = None,
+    default: str | None = None,
 ) -> StyleSheet:
     """The styles of a project by name, and what the styles of its speakers say, for words in the language of a
     track.
 
     :param instead: styles that are taken to be others, or there, for this once
+    :param default: name of the style of captions that name none, where that is not the track's
     """
     track = project.track(track_id)
     styles = {**project.styles, **(instead or {})}
-    sheet = sheet_with(styles, track.style)
+    sheet = sheet_with(styles, default if default in styles else track.style)
     speakers = {
         name: styles[style]
         for name, style in styles_of_speakers(project).items()
@@ -200,7 +205,7 @@ def _needs(entries: Mapping[str, _Entry], name: str) -> None:
 
 
 def _exchanged(folder: DataFolder, project: Project, name: str, new: str | None) -> Iterable[Step]:
-    """The steps that give all captions, speakers and tracks that use a style another, or none."""
+    """The steps that give all captions, speakers, tracks and versions that use a style another, or none."""
     for track in project.tracks:
         captions, _ = folder.log.track(track.id)
         using = tuple(Change(caption=c.id, style=new) for c in captions if c.style == name)
@@ -210,13 +215,19 @@ def _exchanged(folder: DataFolder, project: Project, name: str, new: str | None)
             yield Step(
                 TRACKS, SetEntries({track.id: track_entry(project, track.id) | {"style": new}})
             )
-    speakers = {
-        speaker: {**entry, "style": new}
-        for speaker, entry in project.records[SPEAKERS].items()
-        if entry.get("style") == name
+        versions, _ = folder.log.record(project.id, versions_of(track.id))
+        for address in (versions_of(track.id), *(apart_in(track.id, id_) for id_ in versions)):
+            yield from _exchanged_in(address, folder.log.record(project.id, address)[0], name, new)
+    yield from _exchanged_in(SPEAKERS, project.records[SPEAKERS], name, new)
+
+
+def _exchanged_in(address: str, entries: Record, name: str, new: str | None) -> Iterable[Step]:
+    """The step that gives all entries that name a style another, or none; no step where none does."""
+    using = {
+        key: {**entry, "style": new} for key, entry in entries.items() if entry.get("style") == name
     }
-    if speakers:
-        yield Step(SPEAKERS, SetEntries(speakers))
+    if using:
+        yield Step(address, SetEntries(using))
 
 
 def make_default(

@@ -12,7 +12,7 @@ from dunlin.core.messages import BadInput, Told, message
 from dunlin.core.project import SetEntries
 from dunlin.core.project.targets import apart_in, versions_of
 from dunlin.core.specs import Setting
-from dunlin.core.styles import Script, StyleSheet, sheet_with
+from dunlin.core.styles import Script, StyleSheet
 from dunlin.core.versions.captions import captions_in_version
 from dunlin.core.versions.model import Apart, Version
 from dunlin.core.versions.window import needs_shape, picture_of
@@ -100,12 +100,7 @@ def in_version(folder: DataFolder, project: Project, track_id: str, id_: str) ->
     version = version_of(folder, project, track_id, id_)
     track, _ = folder.log.track(track_id)
     apart, _ = apart_of(folder, project, track_id, id_)
-    sheet = sheet_of(project, track_id)
-    if version.style in project.styles:
-        own = sheet_with(project.styles, version.style).in_language(
-            project.track(track_id).language
-        )
-        sheet = replace(sheet, default=own.default)
+    sheet = sheet_of(project, track_id, default=version.style)
     film = script_size(probe_from(project.film.facts))
     return InVersion(version, captions_in_version(track, apart), sheet, picture_of(version, film))
 

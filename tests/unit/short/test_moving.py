@@ -123,3 +123,14 @@ def test_a_caption_is_set_in_two_lines_or_parted_by_hand() -> None:
     for deed in ("two-lines", "fewer-words"):
         [one] = done_to_word(alone, "c3", 0, deed, BY)[1]
         assert one.text == "had"
+
+
+def test_an_emoji_by_a_word_is_put_into_its_line() -> None:
+    found = track()
+    gone, put = done_to_word(found, "c1", 2, "set", BY, {"emoji": "🔔", "emoji_place": "above"})
+    with_bell = found.changed(gone, put)
+    [made] = done_to_word(with_bell, "c1", 2, "in-line", BY)[1]
+    assert made.text == "a bell 🔔"
+    assert not any(span.spoken and span.spoken.emoji for span in made.spans)
+    # Without one, all stays as it is.
+    assert after(found, "c1", 2, "in-line") == [c.text.replace("\n", " ") for c in found]

@@ -275,6 +275,7 @@ const CATALOGUE = all({
     'view-ear': { keys: ['B'] },
     'view-make': { keys: ['M'] },
     'view-page': { keys: ['C'] },
+    recognise: { text: ['Ctrl+Enter'] },
   },
   transcript: {
     'transcript-write': { keys: ['Enter'] },
@@ -317,6 +318,10 @@ const CATALOGUE = all({
   script: {
     'script-take': { text: ['Ctrl+Enter'] },
   },
+  deliver: {
+    burn: { keys: ['B'] },
+    'burned-save': { keys: ['S'] },
+  },
 })
 
 export type Area = keyof typeof CATALOGUE
@@ -342,6 +347,7 @@ const BEHIND: Record<Area, readonly Area[]> = {
   making: ['transcribe', 'everywhere'],
   page: ['transcribe', 'styling', 'everywhere'],
   script: ['captions', 'styling', 'everywhere'],
+  deliver: ['captions', 'styling', 'everywhere'],
 }
 
 export interface Declared {

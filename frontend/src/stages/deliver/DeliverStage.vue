@@ -3,6 +3,9 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, type FormatView } from '@/api/client'
+import { useCommands } from '@/kit/commands/commands'
+import KeyCap from '@/kit/commands/KeyCap.vue'
+import { useHistory } from '@/session/historyStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { useVersions } from '@/session/versionsStore'
@@ -15,6 +18,7 @@ import { fileSize } from '@/kit/time'
 
 const { t } = useI18n()
 const project = useProject()
+const history = useHistory()
 const track = useTrack()
 
 const formats = shallowRef<FormatView[]>([])
@@ -119,11 +123,24 @@ async function showRaw(format: FormatView) {
 async function burn() {
   problem.value = ''
   try {
+    // A look that was taken a moment ago is burned, and not the one before.
+    await history.stored()
     await project.burn({ crf: crf.value, height: height.value, version: version.value })
   } catch (error) {
     problem.value = (error as Error).message
   }
 }
+/** Has the browser save the film that was burned last. */
+function saveBurned() {
+  const link = document.createElement('a')
+  link.href = `/api/jobs/${burns.value.find(({ state }) => state === 'done')!.id}/file`
+  link.download = ''
+  link.click()
+}
+useCommands([
+  { id: 'burn', run: () => void burn(), enabled: () => ready.value && !burning.value, why: 'now' },
+  { id: 'burned-save', run: saveBurned, enabled: () => burns.value.some(({ state }) => state === 'done'), why: 'now' },
+])
 </script>
 
 <template>
@@ -178,7 +195,7 @@ async function burn() {
     </section>
 
     <section :aria-label="t('deliver.burn')">
-      <h2>{{ t('deliver.burn') }}</h2>
+      <h2>{{ t('deliver.burn') }} <KeyCap command="burn" /></h2>
       <p class="soft">{{ t('deliver.burnBody') }}</p>
       <div class="dials" :class="{ pictures: pictures.length > 1 }">
         <v-select v-if="pictures.length > 1" v-model="version" :items="pictures" :label="t('deliver.picture')" data-picture />
@@ -195,6 +212,7 @@ async function burn() {
             <v-btn color="primary" :href="`/api/jobs/${job.id}/file`" download data-download>
               {{ t('deliver.download', { size: fileSize(Number(job.result?.size_bytes ?? 0)) }) }}
             </v-btn>
+            <KeyCap v-if="job === burns.find(({ state }) => state === 'done')" command="burned-save" />
           </template>
         </JobLine>
       </div>

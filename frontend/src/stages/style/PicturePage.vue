@@ -9,7 +9,6 @@ import PlacedIn from '@/kit/PlacedIn.vue'
 import { snap } from '@/kit/time'
 import { titleOf } from '@/kit/commands/titles'
 import { usePlayer } from '@/picture/playerStore'
-import { useHistory } from '@/session/historyStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
@@ -40,7 +39,6 @@ const selection = useSelection()
 const looks = useLooks()
 const styles = useStyles()
 const shelf = useShelf()
-const history = useHistory()
 const sticking = useSticking()
 
 const guides = useStorage('dunlin.style-guides', false)
@@ -53,14 +51,12 @@ const gestures = useGestures(scale)
 const window = useWindow()
 
 // What is stored of styles comes before anything is taken back.
-history.writers.add(styles.settled)
 onMounted(() => {
   looks.shown = true
   void styles.read()
   selection.stopWriting()
 })
 onBeforeUnmount(() => {
-  history.writers.delete(styles.settled)
   looks.shown = false
   looks.words = null
 })

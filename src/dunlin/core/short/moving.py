@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any, Literal, TypeAlias
 
-from dunlin.core.captions.model import Caption, Track
+from dunlin.core.captions.model import Caption, Span, Track
 from dunlin.core.messages import BadInput, message
 from dunlin.core.short.making import (
     Setting,
@@ -25,11 +25,19 @@ from dunlin.core.short.words import (
 __all__ = ["Deed", "Moved", "done_to_word"]
 
 Deed: TypeAlias = Literal[
-    "carry-back", "carry-on", "break", "join", "leave-out", "set", "two-lines", "fewer-words"
+    "carry-back",
+    "carry-on",
+    "break",
+    "join",
+    "leave-out",
+    "set",
+    "two-lines",
+    "fewer-words",
+    "in-line",
 ]
 """To carry a word, with those before it in its caption, to the caption before; with those after it, to the one after; to begin
-a caption with it; to join its caption to the one before; to leave it out; to say what is known of it; or to have its caption in
-two lines, or parted so that it fits."""
+a caption with it; to join its caption to the one before; to leave it out; to say what is known of it; to have its caption in
+two lines, or parted so that it fits; or to have the emoji by it in the line, as a word behind it that is told with it."""
 
 Moved: TypeAlias = tuple[tuple[str, ...], tuple[Caption, ...]]
 """Ids of captions whose place is taken, and those that take it; a new one's id begins with `short-`."""
@@ -57,6 +65,13 @@ def done_to_word(
     if deed == "set":
         here = [*here[:number], with_spoken(here[number], **(known or {})), *here[number + 1 :]]
         return _put(track, [place], [here], by)
+    if deed == "in-line":
+        word = here[number]
+        if not word.spoken.emoji:
+            return _put(track, [place], [here], by)
+        drawn = ShortWord((Span(word.spoken.emoji),), word.end_ms, word.end_ms, word.speaker)
+        bare = with_spoken(word, emoji=None, emoji_place=None, emoji_motion=None)
+        return _put(track, [place], [[*here[:number], bare, drawn, *here[number + 1 :]]], by)
     if deed == "two-lines":
         return _put(track, [place], [here], by, captions_in_two_lines(here, by))
     if deed == "fewer-words":

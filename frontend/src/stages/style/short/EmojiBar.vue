@@ -48,11 +48,11 @@ function takeOffered() {
   cursor.put(cursor.words.findIndex(({ caption, offset }) => caption === next.caption && offset === next.offset))
   void put(next.emoji)
 }
-const PLACES = ['above', 'beside'] as const
+const PLACES = ['above', 'beside', 'line'] as const
 const MOTIONS = ['still', 'pop', 'sway', 'turn'] as const
 const place = computed({
-  get: () => here.value?.emojiPlace ?? 'above',
-  set: (now) => void cursor.deed('set', { emoji_place: now }),
+  get: () => (here.value?.emojiPlace ?? 'above') as (typeof PLACES)[number],
+  set: (now) => void (now === 'line' ? cursor.deed('in-line') : cursor.deed('set', { emoji_place: now })),
 })
 const motion = computed({
   get: () => here.value?.emojiMotion ?? 'still',

@@ -40,6 +40,7 @@ watch([() => track.id, () => short.state?.words], () => void propose())
 
 /** Puts the heading there, within what the viewer sees; without words it is taken away. */
 async function store(text = written.value) {
+  await short.settled()
   const wanted = text.split('\n').map((line) => line.trim()).filter(Boolean).slice(0, 2).join('\n')
   const now = heading.value
   if (wanted === (now ? textOf(now) : '')) return

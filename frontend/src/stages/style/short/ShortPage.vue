@@ -11,7 +11,6 @@ import { usePlayer } from '@/picture/playerStore'
 import { useSelection } from '@/score/selectionStore'
 import JobLine from '@/kit/JobLine.vue'
 import { useProject } from '@/session/projectStore'
-import { useHistory } from '@/session/historyStore'
 import { useTrack } from '@/session/tracksStore'
 import { useVersions } from '@/session/versionsStore'
 import RecognisePanel from '@/stages/transcribe/transcript/RecognisePanel.vue'
@@ -31,25 +30,18 @@ const project = useProject()
 const track = useTrack()
 const player = usePlayer()
 const selection = useSelection()
-const history = useHistory()
 const styles = useStyles()
 const short = useShort()
 const versions = useVersions()
 const cursor = useWordCursor()
 const masked = ref(false)
 
-history.writers.add(styles.settled)
 onMounted(() => {
   selection.stopWriting()
   void Promise.all([styles.read(), short.readLooks(), short.read(), versions.read()])
 })
-// What is being moved is stored before anything is taken back; other pages show the film's own picture.
-history.writers.add(versions.settled)
-onBeforeUnmount(() => {
-  history.writers.delete(styles.settled)
-  history.writers.delete(versions.settled)
-  versions.shownId = null
-})
+// Other pages show the film's own picture.
+onBeforeUnmount(() => (versions.shownId = null))
 // Undo, another window, and what is done to styles elsewhere change what is in force.
 // They come together: it is read once for all of them.
 const readSoon = useDebounceFn(() => void short.read(), 40)

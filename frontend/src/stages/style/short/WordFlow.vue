@@ -32,7 +32,11 @@ function press(caption: Caption, word: ShortWord) {
   cursor.put(cursor.words.findIndex((one) => one.caption === caption.id && one.offset === word.offset))
 }
 const isAt = (caption: Caption, word: ShortWord) => cursor.word?.caption === caption.id && cursor.word.offset === word.offset
-const isSpoken = (caption: Caption, words: readonly ShortWord[], n: number) => lines.value[shownAt.value] === caption && spokenAt(words, player.timeMs) === n
+/** The word that is spoken: another one some times a second, while the time is another with each frame. */
+const spoken = computed(() => {
+  const line = lines.value[shownAt.value]
+  return line ? `${line.id} ${spokenAt(wordsOf(line), player.timeMs)}` : ''
+})
 
 const field = ref<HTMLInputElement[]>([])
 watch(
@@ -97,7 +101,7 @@ watch(
             />
             <b
               v-else
-              :class="{ on: isAt(item, word), spoken: isSpoken(item, wordsOf(item), n), weighty: word.emphasis === 1, second: word.emphasis === 2, begins: word.boundary === 'break' && n === 0 }"
+              :class="{ on: isAt(item, word), spoken: spoken === `${item.id} ${n}`, weighty: word.emphasis === 1, second: word.emphasis === 2, begins: word.boundary === 'break' && n === 0 }"
               :data-word="word.text"
               draggable="true"
               @mousedown.stop

@@ -5,6 +5,8 @@ import { computed, ref, shallowRef } from 'vue'
 import { answered, client, named, type Schemas } from '@/api/client'
 import { oneAtATime } from '@/kit/oneAtATime'
 import { usePlayer } from '@/picture/playerStore'
+import type { Saving } from '@/session/editQueue'
+import { useHistory } from '@/session/historyStore'
 import { useProject } from '@/session/projectStore'
 import { takenIn } from '@/session/takingIn'
 import { newId, useTrack } from '@/session/tracksStore'
@@ -97,6 +99,14 @@ export const useShort = defineStore('short', () => {
     }
   })
 
+  /** Ends when the track is in the look that was asked for last. */
+  async function settled() {
+    while (asked.value) await applying()
+  }
+  // Whatever comes after it is done to what the look makes, also where another page is open by then.
+  useHistory().writers.add(settled)
+  const saving = computed<Saving>(() => (asked.value ? 'saving' : 'saved'))
+
   /** Does something to a word; true when it was done. */
   async function doTo(caption: string, offset: number, deed: Deed, known?: Known): Promise<boolean> {
     const params = { path: { track_id: track.id } }
@@ -107,6 +117,7 @@ export const useShort = defineStore('short', () => {
           params, ...named(key), body: { base_revision: track.seen(), gesture: newId(), caption, offset, deed, known },
         }),
       )
+    await settled()
     problem.value = ''
     const done = await takenIn(track, made, { busy, problem })
     void read()
@@ -132,5 +143,5 @@ export const useShort = defineStore('short', () => {
     }
   }
 
-  return { looks, state, problem, busy, current, seen, readLooks, read, apply, doTo, keep, letGo, takeFile }
+  return { looks, state, problem, busy, saving, current, seen, readLooks, read, apply, settled, doTo, keep, letGo, takeFile }
 })

@@ -17,7 +17,16 @@ export interface ShortWord {
   isStyled: boolean
 }
 
-export function wordsOf(caption: Pick<Caption, 'spans'>): ShortWord[] {
+/** A caption that is another has words of its own. */
+const known = new WeakMap<object, readonly ShortWord[]>()
+
+export function wordsOf(caption: Pick<Caption, 'spans'>): readonly ShortWord[] {
+  let words = known.get(caption)
+  if (!words) known.set(caption, (words = wordsIn(caption)))
+  return words
+}
+
+function wordsIn(caption: Pick<Caption, 'spans'>): ShortWord[] {
   const words: ShortWord[] = []
   let offset = 0
   let goesOn = false

@@ -4,6 +4,8 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, type EngineView } from '@/api/client'
+import { useCommands } from '@/kit/commands/commands'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 import { useProject } from '@/session/projectStore'
 import { type Message, sentence } from '@/kit/i18n'
 import { fileSize } from '@/kit/time'
@@ -96,6 +98,9 @@ async function recognise() {
     problem.value = (error as Error).message
   }
 }
+// Words that are there are heard anew by the button alone, which asks first.
+useCommands([{ id: 'recognise', run: () => void recognise(), enabled: () => !active.value && engine.value !== '' && !project.words.length, why: 'now' }])
+
 /** What is said in other languages, in English: a track beside what there is. */
 async function inEnglish() {
   problem.value = ''
@@ -123,6 +128,7 @@ async function inEnglish() {
       >
         {{ !project.words.length ? t('transcribe.recognise') : sure ? t('transcribe.replace') : t('transcribe.again') }}
       </v-btn>
+      <KeyCap v-if="!project.words.length" command="recognise" in-text />
     </div>
     <div class="choices">
       <label v-if="knowsMany"><input v-model="auto" type="checkbox" :disabled="active" data-auto-language> {{ t('transcribe.auto') }}</label>
