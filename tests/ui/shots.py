@@ -232,7 +232,7 @@ def _make_upright(page: Page) -> None:
     page.find("[data-short-beside]")
     page.find("[data-look]")
     page.press("n")
-    page.find("[data-word='Quillan']")
+    page.find("[data-word]")
     page.wait_saved()
     page.press("Shift+N")
     page.find("[data-version-panel]")
