@@ -109,7 +109,7 @@ def test_an_edit_whose_answer_was_lost_is_not_made_twice(versions: Versions) -> 
 
 
 def test_what_differs_is_drawn_in_the_version_alone(versions: Versions) -> None:
-    versions.put(UPRIGHT)
+    made = versions.put(UPRIGHT).json()
     before = versions.drawn("c0", "c1", "c2")
     assert all(before.values())
     high = {"placement": {"anchor": "middle", "x": 0.5, "y": 0.2}}
@@ -122,6 +122,8 @@ def test_what_differs_is_drawn_in_the_version_alone(versions: Versions) -> None:
     # The track's own stay as they are.
     captions = versions.client.get(versions.address).json()["captions"]
     assert [caption["placement"] for caption in captions] == [None, None, None]
+    # What was read is told by one number, whichever part of it changed.
+    assert versions.read()["revision"] > made["revision"]
     # Given back, a caption is as it is in the track.
     versions.apart({"c0": None, "c1": {}}, base=view["apart_revision"])
     assert versions.drawn("c0", "c1", "c2") == before

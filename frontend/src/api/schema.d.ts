@@ -5222,7 +5222,7 @@ export interface components {
         };
         /**
          * VersionsView
-         * @description The versions of a track.
+         * @description The versions of a track, with all that differs in them.
          */
         VersionsView: {
             /** Revision */

@@ -26,7 +26,6 @@ from dunlin.work.styles import sheet_of
 __all__ = [
     "InVersion",
     "UnknownVersion",
-    "apart_of",
     "change_version",
     "in_version",
     "picture_of_track",
@@ -56,16 +55,18 @@ class InVersion:
     captions: Track
     sheet: StyleSheet
     picture: Script
+    apart: Mapping[str, Apart]
+    """What differs, by the captions' ids."""
+    apart_revision: int
+    """The project's, when that was last changed."""
 
 
-def versions_by_id(
-    folder: DataFolder, project: Project, track_id: str
-) -> tuple[dict[str, Version], int]:
-    """The versions of a track in the order of their names, and the revision at which they were last changed."""
-    entries, revision = folder.log.record(project.id, versions_of(track_id))
+def versions_by_id(folder: DataFolder, project: Project, track_id: str) -> dict[str, Version]:
+    """The versions of a track in the order of their names."""
+    entries, _ = folder.log.record(project.id, versions_of(track_id))
     found = {id_: _VERSION.validate_python(entry) for id_, entry in entries.items()}
     ordered = sorted(found.items(), key=lambda item: (item[1].name.casefold(), item[0]))
-    return dict(ordered), revision or 0
+    return dict(ordered)
 
 
 def version_of(folder: DataFolder, project: Project, track_id: str, id_: str) -> Version:
@@ -74,14 +75,6 @@ def version_of(folder: DataFolder, project: Project, track_id: str, id_: str) ->
     if id_ not in entries:
         raise UnknownVersion
     return _VERSION.validate_python(entries[id_])
-
-
-def apart_of(
-    folder: DataFolder, project: Project, track_id: str, id_: str
-) -> tuple[dict[str, Apart], int]:
-    """What differs in a version by the captions' ids, and the revision at which that was last changed."""
-    entries, revision = folder.log.record(project.id, apart_in(track_id, id_))
-    return {key: _APART.validate_python(entry) for key, entry in entries.items()}, revision or 0
 
 
 def picture_of_track(
@@ -99,10 +92,12 @@ def in_version(folder: DataFolder, project: Project, track_id: str, id_: str) ->
     """A track as it is drawn in a version of it. :raises UnknownVersion: when it has none of that id"""
     version = version_of(folder, project, track_id, id_)
     track, _ = folder.log.track(track_id)
-    apart, _ = apart_of(folder, project, track_id, id_)
+    entries, revision = folder.log.record(project.id, apart_in(track_id, id_))
+    apart = {key: _APART.validate_python(entry) for key, entry in entries.items()}
     sheet = sheet_of(project, track_id, default=version.style)
     film = script_size(probe_from(project.film.facts))
-    return InVersion(version, captions_in_version(track, apart), sheet, picture_of(version, film))
+    captions = captions_in_version(track, apart)
+    return InVersion(version, captions, sheet, picture_of(version, film), apart, revision or 0)
 
 
 def setting_in(setting: Setting, there: InVersion) -> Setting:

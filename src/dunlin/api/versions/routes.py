@@ -25,7 +25,6 @@ from dunlin.media.probe import probe_from
 from dunlin.store.projects import Project
 from dunlin.work.judging import judge_of
 from dunlin.work.versions import (
-    apart_of,
     change_version,
     in_version,
     remove_version,
@@ -52,17 +51,16 @@ def list_versions(track_id: str, here: Here) -> VersionsView:
 
 
 def _views(here: Services, project: Project, track_id: str) -> VersionsView:
-    with here.log.moment(project.id):
-        versions, revision = versions_by_id(here, project, track_id)
+    with here.log.moment(project.id) as now:
+        versions = versions_by_id(here, project, track_id)
         views = [_view(here, project, track_id, id_, each) for id_, each in versions.items()]
-    return VersionsView(revision=revision, versions=views)
+        return VersionsView(revision=now.newest, versions=views)
 
 
 def _view(
     here: Services, project: Project, track_id: str, id_: str, version: Version
 ) -> VersionView:
     there = in_version(here, project, track_id, id_)
-    apart, apart_revision = apart_of(here, project, track_id, id_)
     kept = window_size(version, script_size(probe_from(project.film.facts)))
     return VersionView(
         id=id_,
@@ -71,8 +69,8 @@ def _view(
         window=SizeView(width=kept.width, height=kept.height),
         colours=[list(row) for row in colour_matrix(version.colours)],
         script_head=script_head(there.sheet, there.picture),
-        apart=apart,
-        apart_revision=apart_revision,
+        apart=dict(there.apart),
+        apart_revision=there.apart_revision,
     )
 
 

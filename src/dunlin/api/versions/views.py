@@ -37,10 +37,10 @@ class VersionView(View):
 
 
 class VersionsView(View):
-    """The versions of a track."""
+    """The versions of a track, with all that differs in them."""
 
     revision: int
-    """The project's, when they were last changed."""
+    """The project's, when they were read."""
     versions: list[VersionView]
 
 

@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n'
 
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import KeyCap from '@/kit/commands/KeyCap.vue'
-import { newId } from '@/session/tracksStore'
+import { goingOn } from '@/session/goingOn'
 import KeepLook from '@/stages/style/short/KeepLook.vue'
 import CaptionPlace from '@/stages/style/short/CaptionPlace.vue'
 import OpeningHeading from '@/stages/style/short/OpeningHeading.vue'
@@ -35,13 +35,7 @@ const look = computed(() => short.current!)
 const style = computed(() => look.value.style)
 
 /** While a dial is turned, it is one gesture. */
-let turning = { dial: '', gesture: '', at: 0 }
-function gesture(dial: string) {
-  const now = Date.now()
-  if (turning.dial !== dial || now - turning.at > 3000) turning = { dial, gesture: newId(), at: now }
-  turning.at = now
-  return turning.gesture
-}
+const gesture = goingOn()
 const change = (dial: string, now: Partial<ShortLook>) => void short.apply({ ...look.value, ...now }, gesture(dial))
 const restyle = (dial: string, now: Partial<Look>) => change(dial, { style: { ...style.value, ...now } })
 

@@ -4,19 +4,22 @@ import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { useVersionWindow } from '@/stages/style/short/useVersionWindow'
+import { usePlayer } from '@/picture/playerStore'
 import { useProject } from '@/session/projectStore'
 import { useVersions } from '@/session/versionsStore'
 
 const { t } = useI18n()
 const project = useProject()
 const versions = useVersions()
+const player = usePlayer()
 const { place, canMove, holdAt, letGo } = useVersionWindow()
 const surface = ref<HTMLElement | null>(null)
 
 function pressed(event: PointerEvent) {
   const element = surface.value
-  if (!element || !canMove.value || event.button) return
+  if (!element || event.button) return
   event.preventDefault()
+  if (!canMove.value) return player.toggle()
   const from = place.value
   const { width, height } = element.getBoundingClientRect()
   const film = project.project!.film
@@ -36,6 +39,8 @@ function pressed(event: PointerEvent) {
     () => {
       element.removeEventListener('pointermove', follow)
       if (moved) letGo()
+      // A press that goes nowhere is one on the film.
+      else player.toggle()
     },
     { once: true },
   )

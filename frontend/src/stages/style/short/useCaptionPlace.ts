@@ -2,7 +2,7 @@
 import { useStorage } from '@vueuse/core'
 import { computed } from 'vue'
 
-import { newId } from '@/session/identity'
+import { goingOn } from '@/session/goingOn'
 import { useTrack } from '@/session/tracksStore'
 import { type Apart, useVersions } from '@/session/versionsStore'
 import { useShort } from '@/stages/style/short/shortStore'
@@ -11,8 +11,6 @@ import { useWordCursor } from '@/stages/style/short/wordCursor'
 export const REACHES = ['all', 'one', 'on'] as const
 export type Reach = (typeof REACHES)[number]
 type Placement = NonNullable<Apart['placement']>
-
-const PAUSE_MS = 1500
 
 export function useCaptionPlace() {
   const track = useTrack()
@@ -37,13 +35,7 @@ export function useCaptionPlace() {
     return reach.value === 'on' ? all.filter(({ in_ms }) => in_ms >= from) : all
   }
 
-  let last = { reach: '', gesture: '', at: 0 }
-  function gestureOf(what: string) {
-    const now = Date.now()
-    if (last.reach !== what || now - last.at > PAUSE_MS) last = { reach: what, gesture: newId(), at: now }
-    last.at = now
-    return last.gesture
-  }
+  const gestureOf = goingOn()
 
   /** Puts the captions so high, in parts of the picture from above; null where the look says it. */
   function setHeight(y: number | null) {

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import { usePlayer } from '@/picture/playerStore'
 import { inForce, placeAt, type WindowMoment, withMoment } from '@/picture/windowAt'
+import { goingOn } from '@/session/goingOn'
 import { newId } from '@/session/identity'
 import { useProject } from '@/session/projectStore'
 import { useVersions, type Version } from '@/session/versionsStore'
@@ -10,8 +11,6 @@ import { frameAt, snap } from '@/kit/time'
 
 /** A cut falls on a shot change that is as near as this. */
 const NEAR_MS = 600
-/** What follows sooner belongs to the same gesture. */
-const PAUSE_MS = 1500
 
 const within = (part: number) => Math.round(Math.min(Math.max(part, 0), 1) * 1000) / 1000
 
@@ -34,13 +33,7 @@ export function useVersionWindow() {
   const place = computed(() => placeAt(moments.value, ms.value))
   const current = computed(() => inForce(moments.value, ms.value))
 
-  let turning = { what: '', gesture: '', at: 0 }
-  function gestureOf(what: string) {
-    const now = Date.now()
-    if (turning.what !== what || now - turning.at > PAUSE_MS) turning = { what, gesture: newId(), at: now }
-    turning.at = now
-    return turning.gesture
-  }
+  const gestureOf = goingOn()
   function change(values: Partial<Version>, what: string) {
     const { id, version: now } = versions.shown!
     return versions.put(id, { ...now, ...values }, gestureOf(`${id} ${what}`))
