@@ -108,6 +108,16 @@ def test_an_edit_whose_answer_was_lost_is_not_made_twice(versions: Versions) -> 
     assert first["revision"] < again["revision"]
 
 
+def test_a_removal_whose_answer_was_lost_is_answered_and_not_refused(versions: Versions) -> None:
+    versions.put(UPRIGHT)
+    address, key = f"{versions.address}/versions/one", {"Idempotency-Key": "gone"}
+    for _ in range(2):
+        removed = versions.client.delete(address, headers=key)
+        assert removed.status_code == 200
+        assert removed.json()["versions"] == []
+    assert versions.client.delete(address, headers={"Idempotency-Key": "other"}).status_code == 404
+
+
 def test_what_differs_is_drawn_in_the_version_alone(versions: Versions) -> None:
     made = versions.put(UPRIGHT).json()
     before = versions.drawn("c0", "c1", "c2")

@@ -48,11 +48,6 @@ const drawing = computed<Drawing>((before) => {
 })
 const scriptHead = computed(() => shown.value?.script_head ?? track.scriptHead)
 
-function size() {
-  const { width, height } = picture.value
-  return { width, height }
-}
-
 /** Puts the film behind the version's window, where that is at a time. */
 function placeFilm(ms: number) {
   const element = video.value
@@ -120,7 +115,7 @@ onBeforeUnmount(() => {
 
 async function draw(mediaTime: number) {
   placeFilm(Math.round(mediaTime * 1000))
-  const moment = { mediaTime, ...size() }
+  const moment = { mediaTime, ...picture.value }
   await overlay?.show(moment)
   if (canvas.value && overlay?.shows(moment)) canvas.value.dataset.overlay = String(Math.round(mediaTime * 1000))
 }

@@ -149,7 +149,9 @@ def remove_version(
     key: str | None = None,
 ) -> Done:
     """Takes a version away; what differed in it comes back with it. :raises UnknownVersion: when there is none"""
-    version_of(folder, project, track_id, id_)
+    # Asked for again after a lost answer, it is gone because of that.
+    if key is None or not folder.log.stored(project.id, key):
+        version_of(folder, project, track_id, id_)
     step = Step(versions_of(track_id), SetEntries({id_: None}))
     return folder.log.edit(project.id, [step], author, key=key)
 

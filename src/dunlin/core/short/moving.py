@@ -73,7 +73,7 @@ def done_to_word(
         bare = with_spoken(word, emoji=None, emoji_place=None, emoji_motion=None)
         return _put(track, [place], [[*here[:number], bare, drawn, *here[number + 1 :]]], by)
     if deed == "two-lines":
-        return _put(track, [place], [here], by, captions_in_two_lines(here, by))
+        return _placed(track, [place], captions_in_two_lines(here, by))
     if deed == "fewer-words":
         groups = groups_that_fit(here, by)
         return _put(track, [place], [groups[0], *map(_begun, groups[1:])], by)
@@ -136,15 +136,15 @@ def _kept(was: Sequence[ShortWord], now: Sequence[ShortWord]) -> list[ShortWord]
 
 
 def _put(
-    track: Track,
-    places: Sequence[int],
-    groups: Sequence[Sequence[ShortWord]],
-    by: Setting,
-    built: Sequence[Caption] | None = None,
+    track: Track, places: Sequence[int], groups: Sequence[Sequence[ShortWord]], by: Setting
 ) -> Moved:
+    return _placed(track, places, captions_of_groups([group for group in groups if group], by))
+
+
+def _placed(track: Track, places: Sequence[int], captions: Sequence[Caption]) -> Moved:
+    """Captions in the place of those at some places, going out where they meet the next one or where the last of those did."""
     old = [caption for place in places if (caption := track.at(place))]
-    groups = [group for group in groups if group]
-    made = list(captions_of_groups(groups, by) if built is None else built)
+    made = list(captions)
     following = track.at(places[-1] + 1)
     if made and following and made[-1].out_ms > following.in_ms >= made[-1].in_ms:
         made[-1] = replace(made[-1], out_ms=max(following.in_ms, made[-1].in_ms + 1))

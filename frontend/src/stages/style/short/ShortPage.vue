@@ -46,7 +46,6 @@ onBeforeUnmount(() => (versions.shownId = null))
 // They come together: it is read once for all of them.
 const readSoon = useDebounceFn(() => void short.read(), 40)
 watch([() => track.captions, () => styles.styles], readSoon)
-watch(() => styles.styles, () => versions.shown && void versions.read())
 
 const looks = computed(() => short.looks.map(({ look }) => look))
 function nextLook(by: 1 | -1) {

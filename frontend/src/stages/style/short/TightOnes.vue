@@ -31,7 +31,6 @@ function smaller() {
   const size = (caption.look?.size ?? short.current!.style.size ?? 0.07) / (1 + here.value!.wider + 0.01)
   const look = lookWith(caption.look, { size: Math.round(size * 1e5) / 1e5 })
   track.edit({ kind: 'change-captions', changes: [{ caption: caption.id, look: look as never }] }, newId())
-  void track.settled().then(() => short.read())
 }
 const onTight = () => here.value !== undefined
 const onWord = () => cursor.word !== undefined
