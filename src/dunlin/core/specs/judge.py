@@ -9,6 +9,7 @@ from dunlin.core.specs.measures import Bounds, measures
 from dunlin.core.specs.model import RuleName, Spec, for_language
 from dunlin.core.specs.rules import RULES, Finding, Place, Rule, Setting, endless
 from dunlin.core.specs.rules.place import Check, Trigger, triggers_in
+from dunlin.core.styles.stacking import on_screen_with
 from dunlin.core.timecode import FrameRate
 
 __all__ = ["Judge", "findings"]
@@ -54,6 +55,8 @@ class Judge:
     def judged_with(self, track: Track, index: int) -> Iterator[int]:
         """Places in the track's order whose findings may be others once something changed at one of them."""
         yield index
+        if self.setting.spec.no_covering:
+            yield from on_screen_with(track, index)
         before = _worded(track, index, -1)
         if before is not None:
             yield before

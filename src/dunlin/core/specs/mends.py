@@ -94,9 +94,10 @@ def _reason_against(
     if said_in(_in_order(track[id_] for id_ in removed)) != said_in(_in_order(put)):
         return message("mends.other-words")
     changed = track.changed(removed, put)
-    beside = _neighbours(track, removed)
-    before = _around(track, {*removed, *beside}, judge)
-    after = _around(changed, {caption.id for caption in put} | beside, judge)
+    ids = {*removed, *(caption.id for caption in put)}
+    # Who was near before may be judged otherwise as well as who is now.
+    near = _near(track, ids, judge) | _near(changed, ids, judge)
+    before, after = _findings_of(track, near, judge), _findings_of(changed, near, judge)
     # Where the caption went up in another, that one must not have the finding either.
     about = {finding.caption} if finding.caption in changed else {caption.id for caption in put}
     if any(f.rule == finding.rule and f.caption in about for f in after):
@@ -122,19 +123,22 @@ def _moves_locked(track: Track, candidate: Candidate) -> bool:
     )
 
 
-def _neighbours(track: Track, ids: Collection[str]) -> set[str]:
-    found = set()
-    for id_ in ids:
-        index = track.index(id_)
-        found |= {c.id for c in (track.at(index - 1), track.at(index + 1)) if c}
-    return found - set(ids)
-
-
-def _around(track: Track, ids: Collection[str], judge: Judge) -> list[Finding]:
-    """Findings about captions, and about those near enough to be judged otherwise through them."""
+def _near(track: Track, ids: Collection[str], judge: Judge) -> set[str]:
+    """Captions, those beside them, and those that may be judged otherwise through any of these."""
     places = {track.index(id_) for id_ in ids if id_ in track}
-    wide = {other for place in places for other in judge.judged_with(track, place)}
-    return [finding for place in sorted(wide) for finding in judge.findings_of(track, place)]
+    beside = {place + step for place in places for step in (-1, 0, 1)}
+    wide = {
+        other
+        for place in beside
+        if 0 <= place < len(track)
+        for other in judge.judged_with(track, place)
+    }
+    return {track.order[place][1] for place in wide}
+
+
+def _findings_of(track: Track, ids: Collection[str], judge: Judge) -> list[Finding]:
+    places = sorted(track.index(id_) for id_ in ids if id_ in track)
+    return [finding for place in places for finding in judge.findings_of(track, place)]
 
 
 def mend_all(

@@ -5,7 +5,7 @@ that meet, all of them are given their places here, by the renderer's own way: w
 later goes to the nearest place that is free.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from dunlin.core.captions.model import Caption, Track
@@ -15,7 +15,7 @@ from dunlin.core.styles.motion import is_faded_only
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.wrapping import wrapped_caption
 
-__all__ = ["REACH", "raised_by", "stands_by_margin"]
+__all__ = ["REACH", "on_screen_with", "raised_by", "stands_by_margin"]
 
 REACH = 8
 """Captions before and behind one that are looked at; more do not meet on one screen."""
@@ -56,6 +56,30 @@ def raised_by(track: Track, index: int, sheet: StyleSheet, picture: Script) -> f
     if len(meeting) < 2 or all(one.is_left_to_renderer for one in meeting):
         return None
     return _places(meeting, picture)[caption.id]
+
+
+def on_screen_with(track: Track, index: int) -> Iterator[int]:
+    """Places of the captions that may stand elsewhere, or be covered, because of one: they meet it, or one that does.
+
+    A caption is raised by those within `REACH` of it, and may cover one that was raised so.
+
+    :param index: its place in the track's order
+    :returns: places in the track's order, without its own
+    """
+    first = index
+    begins = track.order[index][0]
+    for place in range(index - 1, max(index - REACH, 0) - 1, -1):
+        in_ms, id_ = track.order[place]
+        if track.by_id[id_].out_ms > begins:
+            first, begins = place, in_ms
+    yield from range(first, index)
+    until = max(track.by_id[id_].out_ms for _, id_ in track.order[first : index + 1])
+    for place in range(index + 1, min(index + 2 * REACH + 1, len(track))):
+        in_ms, id_ = track.order[place]
+        if in_ms >= until:
+            return
+        until = max(until, track.by_id[id_].out_ms)
+        yield place
 
 
 def _meets_any(track: Track, index: int, caption: Caption) -> bool:

@@ -11,6 +11,7 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 from dunlin.core.captions import Caption, Extras, Placement, Span, Spoken, Track
 from dunlin.core.captions.edits import Applied
 from dunlin.core.captions.look import look_of_stored, said_by, stored_look
+from dunlin.core.styles.stacking import on_screen_with
 from dunlin.store.faults import DamagedProject, told_as_damage
 from dunlin.store.tables import CaptionRow
 
@@ -131,11 +132,13 @@ def _stored(span: Span) -> dict[str, Any]:
 
 
 def beside(before: Track, applied: Applied) -> frozenset[str]:
-    """Ids of what stood or stands next to what was touched: their gaps may be others now."""
+    """Ids of what stood or stands next to what was touched, or is on the screen with it: its gap, or its place on the
+    picture, may be another now."""
     found = set()
     for track in (before, applied.track):
         for id_ in applied.touched:
             if id_ in track:
                 place = track.index(id_)
                 found |= {c.id for c in (track.at(place - 1), track.at(place + 1)) if c}
+                found |= {track.order[other][1] for other in on_screen_with(track, place)}
     return frozenset(found) - applied.touched
