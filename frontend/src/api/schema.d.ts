@@ -4850,7 +4850,7 @@ export interface components {
             /** Emoji */
             emoji?: string | null;
             /** Emoji Place */
-            emoji_place?: ("above" | "beside") | null;
+            emoji_place?: ("above" | "beside" | "caption") | null;
             /** Emoji Motion */
             emoji_motion?: ("pop" | "sway" | "turn") | null;
         };

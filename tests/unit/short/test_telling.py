@@ -116,3 +116,15 @@ def test_an_emoji_stands_by_its_word_from_when_that_is_spoken_and_moves_as_it_is
     assert len(lines(emoji_motion="sway")) == 30
     beside, above = lines(emoji_place="beside")[0], still
     assert beside.split("\\pos")[1] != above.split("\\pos")[1]
+
+
+def test_an_emoji_of_a_whole_caption_stands_over_its_middle_for_as_long_as_it_is_shown() -> None:
+    spans = (
+        Span("bell", spoken=Spoken(1000, 1400, emoji="🔔", emoji_place="caption")),
+        Span(" rings far out over the water"),
+    )
+    found = event_lines(Caption("a", 0, 3000, spans), STYLES["house"], PICTURE, RATE)
+    (drawn,) = (line for line in found.splitlines() if "\\p1" in line)
+    assert drawn.split(",")[1:3] == ["0:00:00.00", "0:00:02.98"]
+    across = float(drawn.split("\\pos(")[1].split(",")[0])
+    assert across == pytest.approx(PICTURE.width / 2, abs=2)

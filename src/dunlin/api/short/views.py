@@ -107,7 +107,7 @@ class Known(BaseModel):
 
     emphasis: Annotated[int, Field(ge=0, le=2)] | None = None
     emoji: Annotated[str, Field(min_length=1, max_length=40)] | None = None
-    emoji_place: str | None = Field(default=None, pattern="^(above|beside)$")
+    emoji_place: str | None = Field(default=None, pattern="^(above|beside|caption)$")
     emoji_motion: str | None = Field(default=None, pattern="^(pop|sway|turn)$")
 
 

@@ -72,9 +72,9 @@ class Spoken:
     boundary: Literal["break", "join"] | None = None
     """Whether a caption shall begin with it, or none, however much is shown at once; None leaves that open."""
     emoji: Annotated[str, Field(min_length=1, max_length=40)] | None = None
-    """A picture that stands by it from when it is spoken."""
-    emoji_place: Literal["above", "beside"] | None = None
-    """None is above."""
+    """A picture that stands by it from when it is spoken, or over its whole caption for as long as that is shown."""
+    emoji_place: Literal["above", "beside", "caption"] | None = None
+    """None is above; "caption" is over the middle of all lines."""
     emoji_motion: Literal["pop", "sway", "turn"] | None = None
     """None stands still."""
 

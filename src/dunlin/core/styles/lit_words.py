@@ -118,6 +118,7 @@ class Telling:
         self.words = placed_words(layout, style, picture)
         self._alone = [word for word in self.words if word.is_alone]
         self._inline: dict[tuple[int, bool], tuple[Span, ...]] = {}
+        self._faces: dict[tuple[int, str], Span] = {}
 
     def at(self, beat: Beat) -> Told:
         """Its words while one of them is spoken."""
@@ -127,12 +128,16 @@ class Telling:
         if key not in self._inline:
             self._inline[key] = self._in_line(beat, moves)
         apart = []
-        for word in self._alone:
+        for at, word in enumerate(self._alone):
             state = beat.state_of(word.number)
             look = getattr(self.style, state)
             on_its_way = moves and state == "spoken"
             if on_its_way or has_other_face(look):
-                apart.append(_apart(word, look, self.style, self.picture, beat, on_its_way))
+                key_of_face = (at, state)
+                if key_of_face not in self._faces:
+                    self._faces[key_of_face] = _face(word.span, look, self.style)
+                face = self._faces[key_of_face]
+                apart.append(_apart(word, face, look, self.style, self.picture, beat, on_its_way))
         grounds = _grounds(self._alone, self.style, self.picture, beat)
         return Told(self._inline[key], tuple(apart), tuple(grounds))
 
@@ -168,14 +173,24 @@ def _shown(span: Span, look: WordLook | None, style: Style, *, ground: bool = Fa
     return in_state(span, face, style.size)
 
 
+def _face(span: Span, look: WordLook | None, style: Style) -> Span:
+    """A word in the look of its state, but for its size and what is filled behind it."""
+    bare = replace(look or WordLook(), background=None, background_opacity=None, scale=None)
+    return in_state(span, bare, style.size)
+
+
 def _apart(
-    word: _Placed, look: WordLook | None, style: Style, picture: Script, at: Beat, moves: bool
+    word: _Placed,
+    face: Span,
+    look: WordLook | None,
+    style: Style,
+    picture: Script,
+    at: Beat,
+    moves: bool,
 ) -> Apart:
     """A word that is not drawn with the others: wider or narrower than at rest, or on its way."""
-    look = look or WordLook()
     height = style.size * base_size(picture)
-    bare = replace(look, background=None, background_opacity=None, scale=None)
-    scale = look.scale or 1.0
+    scale = look.scale or 1.0 if look else 1.0
     eased = 1 - (1 - at.part) ** 3
     bottom, opacity, seen = word.line.top + word.line.height, 1.0, None
     if moves and style.spoken_by == "rise":
@@ -188,9 +203,7 @@ def _apart(
         seen = _washed(word, style, at.part)
     own = word.span.look.size if word.span.look and word.span.look.size else style.size
     bottom += (scale - 1) * own * base_size(picture) / 2
-    return Apart(
-        in_state(word.span, bare, style.size), word.left + word.width / 2, bottom, scale, opacity, seen
-    )  # fmt: skip
+    return Apart(face, word.left + word.width / 2, bottom, scale, opacity, seen)
 
 
 def _washed(word: _Placed, style: Style, part: float) -> tuple[float, float]:

@@ -1,8 +1,8 @@
 """How captions look: complete styles, and looks that say a part of one, laid over each other."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
-from functools import lru_cache
+from dataclasses import dataclass, field, fields, replace
+from functools import cached_property, lru_cache
 from typing import Any, Literal
 
 from dunlin.core.captions.look import (
@@ -110,6 +110,24 @@ class Style:
     language: str = "en"
     """BCP 47 tag of the words: whose forms Chinese characters have, and from which side lines run."""
 
+    # What was measured and written is kept by the style, and asked for with each frame of words that are told.
+    def __hash__(self) -> int:
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        return hash(tuple(getattr(self, each.name) for each in fields(self)))
+
+    def with_values(self, said: Mapping[str, Any]) -> "Style":
+        """The same style with other values of some of its properties."""
+        # A file has tens of thousands of codes: setting all fields one by one takes ten times as long.
+        style = object.__new__(Style)
+        own = style.__dict__
+        own.update(self.__dict__)
+        own.pop("_hash", None)
+        own.update(said)
+        return style
+
 
 def styled(style: Style, *looks: Look) -> Style:
     """The style with looks laid over it, each over those before it. The one place where looks meet."""
@@ -119,7 +137,7 @@ def styled(style: Style, *looks: Look) -> Style:
         for name in PROPERTIES
         if (value := getattr(look, name)) is not None
     }
-    return replace(style, **said) if said else style
+    return style.with_values(said) if said else style
 
 
 def look_of_caption(caption: Caption) -> Look:
@@ -157,12 +175,18 @@ def style_of_words(style: Style, span: Span) -> Style:
     is in CSS Fonts 4, 2.2.1."""
     if span.is_plain:
         return style
-    return _with_words(style, look_of_span(span), span.bold)
+    return _with_words(
+        style, span.look, span.italic, span.underline, span.colour, span.background, span.bold
+    )
 
 
 # The words of a caption are measured over and over while its lines are broken.
 @lru_cache(1024)
-def _with_words(style: Style, look: Look, bold: bool) -> Style:
+def _with_words(
+    style: Style, own: Look | None, italic: bool, underline: bool, colour: str | None,
+    background: str | None, bold: bool,
+) -> Style:  # fmt: skip
+    look = look_of_span(Span("", italic, bold, underline, colour, background, look=own))
     # The ground behind a caption is drawn once, and is not that of words in it.
     words = styled(replace(style, background=None), look)
     return replace(words, weight=bolder(style.weight)) if bold and not look.weight else words

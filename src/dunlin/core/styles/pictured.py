@@ -47,8 +47,9 @@ class EmojiPose:
 def pictured(layout: Layout, style: Style, picture: Script, in_ms: int) -> Iterator[Pictured]:
     """The emoji that stand by the words of a caption.
 
-    Those above stand over all of its lines, each over its word; those beside stand at the end of its lines, or at their
-    beginning where there is no room, and above where there is none either.
+    Those above stand over all of its lines, each over its word, and what is the caption's over their middle for as long as
+    they are shown; those beside stand at the end of its lines, or at their beginning where there is no room, and above
+    where there is none either.
 
     :param in_ms: of the caption: when one is there whose word has no time
     """
@@ -65,8 +66,12 @@ def pictured(layout: Layout, style: Style, picture: Script, in_ms: int) -> Itera
             place = _beside(left, right, tall, gap, picture)
             if place is not None:
                 across, at = place, (top + bottom) / 2 + tall / 2
+        elif spoken.emoji_place == "caption":
+            across = (left + right) / 2
         across = min(max(across, tall / 2), picture.width - tall / 2)
-        start = in_ms if spoken.start_ms is None else max(spoken.start_ms, in_ms)
+        start = max(spoken.start_ms or 0, in_ms)
+        if spoken.emoji_place == "caption":
+            start = in_ms
         if (key := f"{spoken.emoji} {start}") not in seen:
             seen.append(key)
             yield Pictured(spoken.emoji, across, max(at, tall), tall, spoken.emoji_motion, start)

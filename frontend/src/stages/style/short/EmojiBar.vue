@@ -48,7 +48,7 @@ function takeOffered() {
   cursor.put(cursor.words.findIndex(({ caption, offset }) => caption === next.caption && offset === next.offset))
   void put(next.emoji)
 }
-const PLACES = ['above', 'beside', 'line'] as const
+const PLACES = ['above', 'beside', 'line', 'caption'] as const
 const MOTIONS = ['still', 'pop', 'sway', 'turn'] as const
 const place = computed({
   get: () => (here.value?.emojiPlace ?? 'above') as (typeof PLACES)[number],

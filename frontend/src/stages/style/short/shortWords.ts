@@ -10,7 +10,7 @@ export interface ShortWord {
   /** Of which kind of weight it is. */
   emphasis: 0 | 1 | 2
   emoji: string | null
-  emojiPlace: 'above' | 'beside' | null
+  emojiPlace: 'above' | 'beside' | 'caption' | null
   emojiMotion: 'pop' | 'sway' | 'turn' | null
   /** Whether a caption begins with it, or none, by hand. */
   boundary: 'break' | 'join' | null
