@@ -199,3 +199,25 @@ def test_a_film_is_burned_in_a_version_and_not_in_one_that_is_gone(versions: Ver
     assert (
         versions.client.post(f"{versions.address}/burn", json={"version": "two"}).status_code == 404
     )
+
+
+def test_the_second_half_of_a_split_differs_as_its_caption_did_and_undo_is_one(
+    versions: Versions,
+) -> None:
+    versions.put(UPRIGHT)
+    look = {"placement": {"anchor": "top", "x": 0.5, "y": 0.25}}
+    versions.apart({"c1": look})
+    split = {"base_revision": 99, "gesture": "s", "caption": "c1", "new_id": "c9", "offset": 2}
+    done = versions.client.post(f"{versions.address}/split", json=split)
+    assert done.status_code == 200
+    [there] = versions.read()["versions"]
+    assert there["apart"]["c9"] == there["apart"]["c1"]
+
+    undo = f"/api/projects/{versions.project['id']}/undo"
+    targets = [versions.address.removeprefix("/api/") + "/captions"]
+    assert versions.client.post(undo, json={"targets": targets}).status_code == 200
+    [back] = versions.read()["versions"]
+    assert list(back["apart"]) == ["c1"]
+    again = versions.client.post(undo.replace("undo", "redo"), json={"targets": targets})
+    assert again.status_code == 200
+    assert set(versions.read()["versions"][0]["apart"]) == {"c1", "c9"}

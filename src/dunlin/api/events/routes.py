@@ -55,9 +55,13 @@ async def follow_project(
 
 
 def _was_answered(event: ProjectChanged, window: str) -> bool:
-    """Whether a window did all of it, and nothing by which captions are judged is among it."""
+    """Whether a window did all of it, and was told all of it: nothing by which captions are judged is among it, and
+    nothing that followed from its edit in another target."""
     named = window and event.windows == {window}
-    return bool(named) and all(Target.at(address).track for address in event.done.changed)
+    changed = event.done.changed
+    return (
+        bool(named) and len(changed) == 1 and all(Target.at(address).track for address in changed)
+    )
 
 
 def _own_view(event: ProjectChanged) -> OwnView:

@@ -4,15 +4,18 @@ import threading
 import uuid
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
+from functools import partial
 from typing import Any
 
 from sqlalchemy import Connection, Engine, bindparam, select, update
 from sqlalchemy.dialects.sqlite import insert as upsert
 
 from dunlin.core.captions import Track, apply
+from dunlin.core.captions.edits import Applied
 from dunlin.core.project import ReplaceWords, SetEntries, TakeRun, Target, captions_of, set_entries
 from dunlin.core.project.records import Record
 from dunlin.store.log.captions import beside, write_captions
+from dunlin.store.log.following import what_follows
 from dunlin.store.log.gestures import begin_gesture, blocking, newest, set_state
 from dunlin.store.log.held import HeldStates
 from dunlin.store.log.model import (
@@ -223,13 +226,16 @@ class ProjectLog:
             with self._starting.begin() as connection:
                 yield connection, commit
             for writing in written:
-                for address, state in writing.states.items():
+                for address in writing.changed.keys() & writing.states.keys():
+                    state = writing.states[address]
                     self._held.hold(writing.project_id, address, writing.revision, state)
 
     def _carry_out(self, writing: Writing, kind: str, address: str, operation: Operation) -> None:
         """One operation: its target becomes another, and the log has an entry more."""
         connection, project_id = writing.connection, writing.project_id
         near: frozenset[str] = frozenset()
+        before: Track = Track()
+        applied: Applied | None = None
         done: Operation = operation
         inverse: Operation
         if isinstance(operation, ReplaceWords | TakeRun):
@@ -240,7 +246,7 @@ class ProjectLog:
             inverse, touched = entries.inverse, entries.touched
             writing.states[address] = entries.record
         else:
-            before: Track = self._state(writing, address)
+            before = self._state(writing, address)
             applied = apply(before, operation)
             inverse, touched, near = applied.inverse, applied.touched, beside(before, applied)
             done = applied.done or operation
@@ -248,6 +254,11 @@ class ProjectLog:
         writing.revision += 1
         writing.note(address, touched, near)
         writing.add_entry(kind, address, done, inverse, touched, near)
+        # What is taken back, or done again, has what followed from it among its entries.
+        if applied is not None and kind == "edit" and (track_id := Target.at(address).track):
+            read = partial(self._state, writing)
+            for other, following in what_follows(track_id, before, applied, read):
+                self._carry_out(writing, kind, other, following)
 
     def _state(self, writing: Writing, address: str) -> Any:
         if address not in writing.states:
