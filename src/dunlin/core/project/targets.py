@@ -2,8 +2,8 @@
 
 `tracks/ID/captions` are captions; `transcript` is the words; all others are records: `project` (title,
 spec, and which film it shows), `tracks` (which there are, with name, language and spec), `speakers`, `terms`,
-`specs` (those that were taken from the house, as they were then), `styles`, `tracks/ID/waivers`, and
-`films/ID/shots` (the shot changes of a film). The house
+`specs` (those that were taken from the house, as they were then), `styles`, `tracks/ID/waivers`, `tracks/ID/links` (of a
+translation: which captions of its source its own are of), and `films/ID/shots` (the shot changes of a film). The house
 has `specs`, `styles`, `looks` (for short form), `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
 the places of its captions in an upright picture, has an address below the track's: `tracks/ID/versions` are the
 versions, and `tracks/ID/versions/VERSION/captions` what differs in one by caption.
@@ -27,6 +27,7 @@ __all__ = [
     "Target",
     "apart_in",
     "captions_of",
+    "links_of",
     "shots_in",
     "versions_of",
     "waivers_of",
@@ -59,6 +60,11 @@ def waivers_of(track_id: str) -> str:
 def versions_of(track_id: str) -> str:
     """Address of a track's versions."""
     return f"{TRACKS}/{track_id}/versions"
+
+
+def links_of(track_id: str) -> str:
+    """Address of what the captions of a translation know of those of its source."""
+    return f"{TRACKS}/{track_id}/links"
 
 
 def apart_in(track_id: str, version_id: str) -> str:
