@@ -40,6 +40,7 @@ from dunlin.api.styles import routes as styles
 from dunlin.api.timing import routes as timing
 from dunlin.api.tracks import routes as tracks
 from dunlin.api.transcripts import routes as transcripts
+from dunlin.api.translating import routes as translating
 from dunlin.api.versions import routes as versions
 from dunlin.api.wire import Problem, Refusal, problem_answer
 from dunlin.core.captions import Conflict
@@ -70,6 +71,7 @@ _SUBJECTS = (
     short,
     checking,
     transcripts,
+    translating,
     versions,
     recognition,
     timing,

@@ -68,6 +68,8 @@ class TrackInfo:
     extras: Extras
     style: str | None = None
     """Name of the style of captions that name none; None for the one that ships."""
+    translates: str | None = None
+    """Id of the track that it is a translation of, if it is one; that may have been removed."""
 
 
 @dataclass(frozen=True)
@@ -407,4 +409,7 @@ def _style_of_new_projects(connection: Connection) -> tuple[str, Mapping[str, An
 
 def _track_info(id_: str, entry: Mapping[str, Any]) -> TrackInfo:
     kept = tuple((key, value) for key, value in entry["extras"])
-    return TrackInfo(id_, entry["name"], entry["language"], entry["spec"], kept, entry.get("style"))
+    return TrackInfo(
+        id_, entry["name"], entry["language"], entry["spec"], kept, entry.get("style"),
+        entry.get("translates"),
+    )  # fmt: skip

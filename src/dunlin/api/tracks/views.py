@@ -67,6 +67,8 @@ class TrackInfoView(View):
     """Whether the house has a newer one by now of the spec that it is judged by."""
     style: str | None
     """The style of captions that name none, where that is not the one that ships."""
+    translates: str | None
+    """The track that it is a translation of."""
 
 
 class CaptionView(View):
@@ -310,6 +312,7 @@ def track_info_view(services: Services, project: Project, info: TrackInfo) -> Tr
         spec_id=info.spec_id,
         spec_is_older=older,
         style=info.style,
+        translates=info.translates,
     )
 
 

@@ -1,0 +1,1 @@
+"""Translations over the wire."""

@@ -1,0 +1,97 @@
+"""Translations: begun, linked to their source, and how far they are."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+
+from dunlin.api.authors import EditKey, Who
+from dunlin.api.bodies import BoundedRoute
+from dunlin.api.services import Here, Services
+from dunlin.api.tracks.views import TrackInfoView, track_info_view
+from dunlin.api.translating.views import (
+    LinkView,
+    ProgressRequest,
+    SourceRequest,
+    TranslationRequest,
+    TranslationView,
+)
+from dunlin.api.wire import Problem, json_answer
+from dunlin.core.project.targets import TRACKS, links_of
+from dunlin.store.projects import Project
+from dunlin.work.translating import begin_translation, set_progress, source_of, translate_from
+
+__all__ = ["router"]
+
+router = APIRouter(
+    route_class=BoundedRoute,
+    tags=["translating"],
+    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
+)
+
+
+@router.post("/projects/{project_id}/translations", status_code=201)
+def add_translation(
+    project_id: str, request: TranslationRequest, here: Here, who: Who, key: EditKey = None
+) -> TrackInfoView:
+    """Adds a track in another language, linked to the one that it translates."""
+    project = here.projects.get(project_id)
+    done = begin_translation(
+        here, project, request.source, request.language, who, name=request.name.strip(),
+        spec_id=request.spec_id, beginning=request.beginning, key=key,
+    )  # fmt: skip
+    # Asked for again after a lost answer, it is the one that was made then.
+    [made] = done.changed[TRACKS].touched
+    added = here.projects.get(project_id)
+    return track_info_view(here, added, added.track(made))
+
+
+@router.get("/tracks/{track_id}/translation", response_model=TranslationView)
+def read_translation(
+    track_id: str, here: Here, since: Annotated[int | None, Query(ge=0)] = None
+) -> Response:
+    """What the captions of a translation know of their source; what became otherwise after a revision, where one is given."""
+    return json_answer(_view(here, here.projects.of_track(track_id), track_id, since))
+
+
+@router.put("/tracks/{track_id}/translation", response_model=TranslationView)
+def put_source(
+    track_id: str, request: SourceRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
+    """Makes a track the translation of another one, or of none; its captions are linked by their times."""
+    project = here.projects.of_track(track_id)
+    translate_from(here, project, track_id, request.source, who, key=key)
+    return json_answer(_view(here, here.projects.get(project.id), track_id, None))
+
+
+@router.put("/tracks/{track_id}/translation/progress", response_model=TranslationView)
+def put_progress(
+    track_id: str, request: ProgressRequest, here: Here, who: Who, key: EditKey = None
+) -> Response:
+    """Says how far captions of a translation are; a confirmed one is of what its source says now."""
+    project = here.projects.of_track(track_id)
+    base = request.base_revision
+    set_progress(
+        here, project, track_id, request.progress, who, base=base, gesture=request.gesture, key=key
+    )
+    return json_answer(_view(here, project, track_id, base))
+
+
+def _view(here: Services, project: Project, track_id: str, since: int | None) -> TranslationView:
+    address = links_of(track_id)
+    with here.log.moment(project.id) as now:
+        entries, _ = here.log.record(project.id, address)
+        touched = (
+            set(entries) if since is None else here.log.since(project.id, address, since).touched
+        )
+        links = {
+            id_: LinkView.model_construct(**entries[id_])
+            for id_ in sorted(touched)
+            if id_ in entries
+        }
+        return TranslationView.model_construct(
+            source=source_of(project, track_id),
+            base=since or 0,
+            revision=now.newest,
+            links=links,
+            gone=sorted(id_ for id_ in touched if id_ not in entries),
+        )

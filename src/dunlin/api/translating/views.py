@@ -1,0 +1,61 @@
+"""Translations as they go over the wire."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from dunlin.api.tracks.views import GestureRequest
+from dunlin.api.wire import Language, View
+from dunlin.core.language.links.model import Progress
+from dunlin.work.translating import Beginning
+
+__all__ = ["LinkView", "ProgressRequest", "SourceRequest", "TranslationRequest", "TranslationView"]
+
+
+class LinkView(View):
+    """What a caption of a translation knows of its source."""
+
+    sources: list[str]
+    said: str | None = None
+    """What the sources said when it was translated."""
+    progress: Progress | None = None
+    drafted: str | None = None
+    """The words of its draft: where it still has these, nobody has written in it."""
+    origin: str | None = None
+
+
+class TranslationView(View):
+    """What the captions of a translation know of their source, or what of it became otherwise after `base`."""
+
+    source: str | None
+    """Id of the track that is translated."""
+    base: int
+    revision: int
+    """The project's, when it was read."""
+    links: dict[str, LinkView]
+    gone: list[str]
+    """Captions that have no link any more."""
+
+
+class TranslationRequest(BaseModel):
+    """A new track in another language."""
+
+    source: str | None
+    """Id of the track that it translates; null to translate from listening alone."""
+    language: Language
+    name: Annotated[str, Field(max_length=200)] = ""
+    spec_id: str | None = None
+    """By which it is judged; null is the project's."""
+    beginning: Beginning = "captions"
+
+
+class SourceRequest(BaseModel):
+    """Makes a track the translation of another one, or of none."""
+
+    source: str | None
+
+
+class ProgressRequest(GestureRequest):
+    """Says how far captions of a translation are."""
+
+    progress: Annotated[dict[str, Progress | None], Field(min_length=1, max_length=20_000)]

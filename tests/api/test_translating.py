@@ -1,0 +1,192 @@
+"""Translations: begun, linked, confirmed; what two windows do, what is lost on the way, and what undo takes back."""
+
+from collections.abc import Callable
+
+import pytest
+from fastapi.testclient import TestClient
+
+OTHER = {"Dunlin-Person": "other", "Dunlin-Window": "other"}
+SAID = ["I had one drawing.", "It weighs 412 kilos.", "Hang it high."]
+
+
+class Translation:
+    """A source and its translation, by the requests of a page."""
+
+    def __init__(self, client: TestClient, project: dict, **beginning) -> None:
+        self.client, self.project = client, project
+        self.source = project["tracks"][0]["id"]
+        body = {"source": self.source, "language": "de"} | beginning
+        made = client.post(f"/api/projects/{project['id']}/translations", json=body)
+        assert made.status_code == 201, made.text
+        self.track = made.json()["id"]
+
+    def captions(self, track: str | None = None) -> list[dict]:
+        return self.client.get(f"/api/tracks/{track or self.track}").json()["captions"]
+
+    def read(self, since: int | None = None) -> dict:
+        asked = {} if since is None else {"since": since}
+        return self.client.get(f"/api/tracks/{self.track}/translation", params=asked).json()
+
+    def edit(self, track: str, operation: dict, gesture: str = "e", **more):
+        body = {"base_revision": 10_000, "gesture": gesture, "operation": operation}
+        return self.client.post(f"/api/tracks/{track}/edits", json=body, **more)
+
+    def write(self, number: int, text: str):
+        change = {"caption": self.captions()[number]["id"], "text": text}
+        return self.edit(
+            self.track, {"kind": "change-captions", "changes": [change]}, f"w{number}{text}"
+        )
+
+    def progress(self, progress: dict, base: int | None = None, **more):
+        base = self.read()["revision"] if base is None else base
+        body = {"base_revision": base, "gesture": "p", "progress": progress}
+        return self.client.put(f"/api/tracks/{self.track}/translation/progress", json=body, **more)
+
+    def undo(self, *targets: str):
+        address = f"/api/projects/{self.project['id']}/undo"
+        return self.client.post(address, json={"targets": list(targets)})
+
+
+@pytest.fixture
+def project(client: TestClient, new_project: Callable[..., dict]) -> dict:
+    made = new_project()
+    captions = [
+        {
+            "id": f"s{n}",
+            "in_ms": n * 2000,
+            "out_ms": n * 2000 + 1800,
+            "spans": [{"text": text}],
+            "speaker": "Ilse Varga",
+        }
+        for n, text in enumerate(SAID)
+    ]
+    operation = {"kind": "insert-captions", "captions": captions}
+    body = {"base_revision": 0, "gesture": "in", "operation": operation}
+    assert client.post(f"/api/tracks/{made['tracks'][0]['id']}/edits", json=body).status_code == 200
+    return made
+
+
+@pytest.fixture
+def german(client: TestClient, project: dict) -> Translation:
+    return Translation(client, project)
+
+
+def test_a_translation_begins_with_the_same_captions_without_their_words(
+    german: Translation,
+) -> None:
+    captions = german.captions()
+    assert [(c["in_ms"], c["out_ms"], c["spans"], c["speaker"]) for c in captions] == [
+        (n * 2000, n * 2000 + 1800, [], "Ilse Varga") for n in range(3)
+    ]
+    view = german.read()
+    assert view["source"] == german.source
+    assert [view["links"][c["id"]]["sources"] for c in captions] == [["s0"], ["s1"], ["s2"]]
+    [_, info] = german.client.get(f"/api/projects/{german.project['id']}").json()["tracks"]
+    assert (info["language"], info["translates"]) == ("de", german.source)
+
+
+def test_what_is_asked_for_twice_as_its_answer_was_lost_is_begun_once(
+    client: TestClient, project: dict
+) -> None:
+    address = f"/api/projects/{project['id']}/translations"
+    body = {"source": project["tracks"][0]["id"], "language": "de"}
+    made = [
+        client.post(address, json=body, headers={"Idempotency-Key": "one"}).json() for _ in "12"
+    ]
+    assert made[0] == made[1]
+    assert len(client.get(f"/api/projects/{project['id']}").json()["tracks"]) == 2
+
+
+def test_a_track_can_be_translated_from_nothing_but_the_sound(
+    client: TestClient, project: dict
+) -> None:
+    alone = Translation(client, project, source=None, beginning="nothing")
+    assert alone.captions() == []
+    assert alone.read()["source"] is None
+
+
+def test_a_caption_is_confirmed_as_the_translation_of_what_its_source_says_then(
+    german: Translation,
+) -> None:
+    german.write(1, "Sie wiegt 412 Kilo.")
+    one = german.captions()[1]["id"]
+    answer = german.progress({one: "done"}).json()
+    assert answer["links"][one]["progress"] == "done"
+    assert answer["links"][one]["said"] == SAID[1]
+    change = {"caption": "s1", "text": "It weighs 420 kilos."}
+    german.edit(german.source, {"kind": "change-captions", "changes": [change]})
+    # What it was translated from is still known, so that the page can tell what changed.
+    assert german.read()["links"][one]["said"] == SAID[1]
+    assert german.progress({one: "done"}).json()["links"][one]["said"] == "It weighs 420 kilos."
+
+
+def test_only_what_changed_since_is_read_again(german: Translation) -> None:
+    [first, second, _] = [c["id"] for c in german.captions()]
+    seen = german.read()["revision"]
+    german.progress({first: "later"})
+    german.edit(german.track, {"kind": "delete-captions", "captions": [second]})
+    since = german.read(since=seen)
+    assert set(since["links"]) == {first}
+    assert since["gone"] == [second]
+
+
+def test_what_another_window_said_since_is_refused_and_nothing_of_it_is_lost(
+    german: Translation,
+) -> None:
+    [first, second, _] = [c["id"] for c in german.captions()]
+    seen = german.read()["revision"]
+    assert german.progress({first: "later"}, headers=OTHER).status_code == 200
+    assert german.progress({first: "done"}, base=seen).status_code == 409
+    assert german.read()["links"][first]["progress"] == "later"
+    # Of another caption it may still say what it likes.
+    assert german.progress({second: "done"}, base=seen).status_code == 200
+
+
+def test_times_of_the_source_carry_over_and_undo_takes_both_back(german: Translation) -> None:
+    change = {"caption": "s2", "in_ms": 4100, "out_ms": 6300}
+    done = german.edit(german.source, {"kind": "change-captions", "changes": [change]}, "t").json()
+    assert f"tracks/{german.track}/captions" in done["targets"]
+    moved = german.captions()[2]
+    assert (moved["in_ms"], moved["out_ms"]) == (4100, 6300)
+    german.undo(f"tracks/{german.source}/captions")
+    for track in (german.source, german.track):
+        assert (german.captions(track)[2]["in_ms"], german.captions(track)[2]["out_ms"]) == (
+            4000,
+            5800,
+        )
+
+
+def test_a_drag_of_the_source_is_one_step_of_undo_in_both(german: Translation) -> None:
+    for out_ms in (5900, 6000, 6100):
+        change = {"caption": "s2", "out_ms": out_ms}
+        german.edit(german.source, {"kind": "change-captions", "changes": [change]}, "drag")
+    assert german.captions()[2]["out_ms"] == 6100
+    german.undo(f"tracks/{german.source}/captions")
+    assert german.captions()[2]["out_ms"] == german.captions(german.source)[2]["out_ms"] == 5800
+
+
+def test_a_source_that_is_joined_keeps_its_translations_linked(german: Translation) -> None:
+    german.edit(german.source, {"kind": "merge-captions", "captions": ["s0", "s1"]})
+    [first, second, _] = [c["id"] for c in german.captions()]
+    links = german.read()["links"]
+    assert links[first]["sources"] == links[second]["sources"] == ["s0"]
+
+
+def test_a_translation_whose_source_was_removed_has_none(german: Translation) -> None:
+    assert german.client.delete(f"/api/tracks/{german.source}").status_code == 204
+    view = german.read()
+    assert view["source"] is None
+    assert len(view["links"]) == 3
+
+
+def test_a_track_can_be_made_the_translation_of_another_one_but_not_of_its_own(
+    client: TestClient, german: Translation
+) -> None:
+    source = f"/api/tracks/{german.source}/translation"
+    assert client.put(source, json={"source": german.track}).status_code == 409
+    assert client.put(source, json={"source": german.source}).status_code == 409
+    assert client.put(source, json={"source": "no-such"}).status_code == 404
+    address = f"/api/tracks/{german.track}/translation"
+    assert client.put(address, json={"source": None}).json()["source"] is None
+    again = client.put(address, json={"source": german.source}).json()
+    assert sorted(link["sources"] for link in again["links"].values()) == [["s0"], ["s1"], ["s2"]]
