@@ -4,7 +4,7 @@ import { createRouter, createWebHistory } from 'vue-router'
 import { keysWaitFor } from '@/kit/commands/commands'
 
 /** The stages in the order a project moves through them. */
-export const STAGES = ['transcribe', 'time', 'style', 'check', 'deliver'] as const
+export const STAGES = ['transcribe', 'time', 'style', 'translate', 'check', 'deliver'] as const
 export type Stage = (typeof STAGES)[number]
 
 export const router = createRouter({
@@ -21,6 +21,7 @@ export const router = createRouter({
         { path: 'transcribe', name: 'transcribe', component: () => import('@/stages/transcribe/TranscribeStage.vue') },
         { path: 'time', name: 'time', component: () => import('@/stages/time/TimeStage.vue') },
         { path: 'style', name: 'style', component: () => import('@/stages/style/StyleStage.vue') },
+        { path: 'translate', name: 'translate', component: () => import('@/stages/translate/TranslateStage.vue') },
         { path: 'check', name: 'check', component: () => import('@/stages/check/CheckStage.vue') },
         { path: 'spec', name: 'spec', component: () => import('@/stages/check/spec/SpecPage.vue') },
         { path: 'bring-in', name: 'bring-in', component: () => import('@/stages/bring-in/BringInPage.vue') },

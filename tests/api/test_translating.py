@@ -142,6 +142,21 @@ def test_what_another_window_said_since_is_refused_and_nothing_of_it_is_lost(
     assert german.progress({second: "done"}, base=seen).status_code == 200
 
 
+def test_room_is_told_with_edits_that_make_more(german: Translation) -> None:
+    german.write(2, "Häng sie so hoch, wie es eben geht, und dann noch ein Stück.")
+    one = german.captions()[2]["id"]
+    room = german.client.get(f"/api/tracks/{german.track}/captions/{one}/room").json()
+    assert room["left"] < 0
+    for offer in room["offers"]:
+        if offer["way"] == "longer":
+            break
+    assert german.edit(german.track, offer["edit"]).status_code == 200
+    after = german.client.get(f"/api/tracks/{german.track}/captions/{one}/room").json()
+    assert after["left"] == offer["left"]
+    gone = german.client.get(f"/api/tracks/{german.track}/captions/none/room")
+    assert gone.status_code == 404
+
+
 def test_times_of_the_source_carry_over_and_undo_takes_both_back(german: Translation) -> None:
     change = {"caption": "s2", "in_ms": 4100, "out_ms": 6300}
     done = german.edit(german.source, {"kind": "change-captions", "changes": [change]}, "t").json()

@@ -1398,6 +1398,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/translations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Translation
+         * @description Adds a track in another language, linked to the one that it translates.
+         */
+        post: operations["add_translation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/translation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Translation
+         * @description What the captions of a translation know of their source; what became otherwise after a revision, where one is given.
+         */
+        get: operations["read_translation"];
+        /**
+         * Put Source
+         * @description Makes a track the translation of another one, or of none; its captions are linked by their times.
+         */
+        put: operations["put_source"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/captions/{caption_id}/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Room
+         * @description How much room a caption's words have, and what would make more.
+         */
+        get: operations["read_room"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/translation/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Progress
+         * @description Says how far captions of a translation are; a confirmed one is of what its source says now.
+         */
+        put: operations["put_progress"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/{track_id}/versions": {
         parameters: {
             query?: never;
@@ -3280,6 +3364,22 @@ export interface components {
             };
         };
         /**
+         * LinkView
+         * @description What a caption of a translation knows of its source.
+         */
+        LinkView: {
+            /** Sources */
+            sources: string[];
+            /** Said */
+            said?: string | null;
+            /** Progress */
+            progress?: ("draft" | "later" | "done") | null;
+            /** Drafted */
+            drafted?: string | null;
+            /** Origin */
+            origin?: string | null;
+        };
+        /**
          * Look
          * @description A part of how words look; what is None is left to what lies below.
          *
@@ -4006,6 +4106,20 @@ export interface components {
             detail: string;
         };
         /**
+         * ProgressRequest
+         * @description Says how far captions of a translation are.
+         */
+        ProgressRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Gesture */
+            gesture: string;
+            /** Progress */
+            progress: {
+                [key: string]: ("draft" | "later" | "done") | null;
+            };
+        };
+        /**
          * ProjectChange
          * @description What shall be different about a project; what is left out stays.
          */
@@ -4254,6 +4368,37 @@ export interface components {
              */
             amount: number;
         };
+        /**
+         * RoomOfferView
+         * @description A way to more room that breaks no limit which is kept now.
+         */
+        RoomOfferView: {
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "longer" | "earlier" | "lines" | "join";
+            /** By Ms */
+            by_ms: number;
+            /** Left */
+            left: number;
+            /** Edit */
+            edit: components["schemas"]["ChangeCaptions"] | components["schemas"]["InsertCaptions"] | components["schemas"]["DeleteCaptions"] | components["schemas"]["SplitCaption"] | components["schemas"]["MergeCaptions"] | components["schemas"]["ReplaceCaptions"];
+        };
+        /**
+         * RoomView
+         * @description The room that the words of a caption have, as the track was at a revision.
+         */
+        RoomView: {
+            /** Revision */
+            revision: number;
+            /** Left */
+            left: number | null;
+            /** Silence Ms */
+            silence_ms: number | null;
+            /** Offers */
+            offers: components["schemas"]["RoomOfferView"][];
+        };
         /** RuleCount */
         RuleCount: {
             /**
@@ -4462,6 +4607,14 @@ export interface components {
             title: string | null;
             /** Channels */
             channels: number;
+        };
+        /**
+         * SourceRequest
+         * @description Makes a track the translation of another one, or of none.
+         */
+        SourceRequest: {
+            /** Source */
+            source: string | null;
         };
         /**
          * Span
@@ -5071,6 +5224,8 @@ export interface components {
             spec_is_older: boolean;
             /** Style */
             style: string | null;
+            /** Translates */
+            translates: string | null;
         };
         /**
          * TrackRequest
@@ -5136,6 +5291,51 @@ export interface components {
             pieces: components["schemas"]["PieceView"][];
             /** Gesture */
             gesture?: string | null;
+        };
+        /**
+         * TranslationRequest
+         * @description A new track in another language.
+         */
+        TranslationRequest: {
+            /** Source */
+            source: string | null;
+            /** Language */
+            language: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Spec Id */
+            spec_id?: string | null;
+            /**
+             * Beginning
+             * @default captions
+             * @enum {string}
+             */
+            beginning: "captions" | "words" | "nothing";
+        };
+        /**
+         * TranslationView
+         * @description What the captions of a translation know of their source, or what of it became otherwise after `base`.
+         */
+        TranslationView: {
+            /** Source */
+            source: string | null;
+            /** Base */
+            base: number;
+            /** Revision */
+            revision: number;
+            /** Links */
+            links: {
+                [key: string]: components["schemas"]["LinkView"];
+            };
+            /** Gone */
+            gone: string[];
+            /** Can Undo */
+            can_undo: boolean;
+            /** Can Redo */
+            can_redo: boolean;
         };
         /**
          * TypedRequest
@@ -9693,6 +9893,326 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OffersView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_translation: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TranslationRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackInfoView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_translation: {
+        parameters: {
+            query?: {
+                since?: number | null;
+            };
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TranslationView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_source: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TranslationView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+                caption_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_progress: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgressRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TranslationView"];
                 };
             };
             /** @description Not Found */

@@ -195,6 +195,7 @@ function left(event: FocusEvent) {
         <b class="grip bottom" data-grip="out" @pointerdown.stop="emit('drag', $event, caption.id, 'out')" />
       </template>
     </template>
+    <slot />
   </article>
 </template>
 

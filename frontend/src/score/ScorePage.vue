@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref, useSlots } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { usePlayer } from '@/picture/playerStore'
@@ -21,6 +21,12 @@ import { shortClock } from '@/kit/time'
 import { useCue } from '@/stages/time/cueStore'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 
+/** The captions that are worked on are cards; with a slot `across`, other captions stand beside them on the same axis. */
+const { live = 'right' } = defineProps<{
+  /** On which side they stand then. */
+  live?: 'left' | 'right'
+}>()
+
 const { t } = useI18n()
 const project = useProject()
 const track = useTrack()
@@ -29,6 +35,9 @@ const selection = useSelection()
 const look = useSoundLook()
 const cue = useCue()
 
+const COLUMN_GAP = 18
+const RIGHT_EDGE = 16
+const slots = useSlots()
 const page = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
 const sight = usePageScroll(page)
@@ -37,7 +46,19 @@ const { soundWidth } = useDrawnSound(canvas, sight)
 const { cards, ghosts, gaps, notes } = useShownCaptions(sight)
 const { drafted, scrub, pressedEmpty } = usePressOnTime(page, geometry)
 const playheadY = computed(() => geometry.value.y(player.timeMs))
-const notesWide = computed(() => pageWidth.value > 660)
+const isShared = computed(() => Boolean(slots.across))
+const notesWide = computed(() => !isShared.value && pageWidth.value > 660)
+/** Two columns of equal width, where others stand beside the cards. */
+const columns = computed(() => {
+  const left = soundWidth.value + 14
+  const width = Math.max((pageWidth.value - left - COLUMN_GAP - RIGHT_EDGE) / 2, 0)
+  return { left, right: left + width + COLUMN_GAP, width }
+})
+const ofCards = computed(() =>
+  isShared.value
+    ? { left: `${columns.value[live]}px`, width: `${columns.value.width}px` }
+    : { left: `${soundWidth.value + 14}px`, right: notesWide.value ? '186px' : '34px' },
+)
 
 onMounted(() => {
   // Coming from another stage, the Score opens where the work is.
@@ -70,6 +91,7 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
       @scroll.passive="scrolled"
       @wheel="wheeled"
     >
+      <slot name="head" :columns="columns" />
       <div class="flow" :style="{ height: `${geometry.height}px` }">
         <canvas
           ref="canvas"
@@ -83,7 +105,7 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
           :class="{ gliding: cue.running }"
           role="list"
           :aria-label="t('score.captions')"
-          :style="{ left: `${soundWidth + 14}px`, right: notesWide ? '186px' : '34px' }"
+          :style="ofCards"
           @pointerdown="pressedEmpty"
         >
           <CaptionCard
@@ -96,7 +118,9 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
             :lane="card.lane"
             :above="Math.max(top - card.box.top, 0)"
             @drag="drag.begin"
-          />
+          >
+            <slot name="card" :caption="card.caption" :rows="rows" />
+          </CaptionCard>
           <div
             v-if="drafted"
             class="ghost draft"
@@ -109,7 +133,8 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
             {{ gap.text }}
           </p>
         </div>
-        <aside class="margin" :class="{ narrow: !notesWide }" :aria-label="t('score.margin')">
+        <slot name="across" :geometry="geometry" :rows="rows" :top="top" :height="pageHeight" :columns="columns" :cards="cards" />
+        <aside v-if="!isShared" class="margin" :class="{ narrow: !notesWide }" :aria-label="t('score.margin')">
           <p
             v-for="note in notes"
             :key="note.finding.rule + note.finding.caption"
@@ -131,7 +156,7 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
           <span class="time">{{ shortClock(player.timeMs) }}</span>
         </div>
       </div>
-      <div v-if="track.loaded && !track.captions.length" class="none">
+      <div v-if="track.loaded && !track.captions.length && !isShared" class="none">
         <h2>{{ t('score.none.title') }}</h2>
         <p>{{ t(project.words.length ? 'score.none.words' : project.project?.film.has_sound ? 'score.none.body' : 'score.none.mute') }}</p>
         <v-btn v-if="project.words.length || project.project?.film.has_sound" color="primary" :to="{ name: 'transcribe' }">{{ t('score.none.transcribe') }}</v-btn>

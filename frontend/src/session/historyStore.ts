@@ -5,10 +5,11 @@ import { computed, ref, watch } from 'vue'
 import { answered, type ChangesView, client, Refused } from '@/api/client'
 import { HOUSE, useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
+import { useTranslation } from '@/session/translationStore'
 import { useVersions } from '@/session/versionsStore'
 
 /** `none`: nothing in view can be undone here. */
-export type View = 'captions' | 'looks' | 'transcript' | 'specs' | 'none'
+export type View = 'captions' | 'looks' | 'translation' | 'transcript' | 'specs' | 'none'
 
 /** Somebody's edit that came on top of the one to be undone. */
 export interface InTheWay {
@@ -23,6 +24,7 @@ export const useHistory = defineStore('history', () => {
   const tracks = useTracks()
   const track = useTrack()
   const versions = useVersions()
+  const translation = useTranslation()
   const view = ref<View>('captions')
   const inTheWay = ref<InTheWay | null>(null)
   /** Grows with each step back or forward. */
@@ -37,14 +39,27 @@ export const useHistory = defineStore('history', () => {
 
   /** Of a version that was taken away what differed in it comes back with it. */
   const ofVersions = computed(() => [`tracks/${track.id}/versions`, ...versions.versions.map(({ id }) => `tracks/${track.id}/versions/${id}/captions`)])
+  /** Of a translation and its source, and of how far it is. */
+  const ofPair = computed(() => {
+    const { target, source } = translation.pair ?? { target: track.id, source: null }
+    return [`tracks/${target}/captions`, `tracks/${target}/links`, `tracks/${target}/waivers`, ...(source ? [`tracks/${source}/captions`] : [])]
+  })
+  const pairHistory = computed(() => {
+    const both = [translation.target, translation.source]
+    return {
+      canUndo: translation.canUndo || both.some((one) => one?.canUndo.value),
+      canRedo: translation.canRedo || both.some((one) => one?.canRedo.value),
+    }
+  })
   const targets = computed(() => {
     if (view.value === 'none') return []
     if (view.value === 'specs') return ['specs']
     if (view.value === 'transcript') return ['transcript', 'speakers', 'terms']
+    if (view.value === 'translation') return ofPair.value
     const ofTrack = [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`]
     return view.value === 'looks' ? [...ofTrack, ...ofVersions.value, 'styles', 'speakers', 'tracks'] : ofTrack
   })
-  const state = computed(() => (view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : view.value === 'looks' ? ofLooks.value : track))
+  const state = computed(() => (view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : view.value === 'looks' ? ofLooks.value : view.value === 'translation' ? pairHistory.value : track))
   const canUndo = computed(() => view.value !== 'none' && state.value.canUndo)
   const canRedo = computed(() => view.value !== 'none' && state.value.canRedo)
 
@@ -54,7 +69,7 @@ export const useHistory = defineStore('history', () => {
   /** Ends when all that was written is stored. */
   async function stored() {
     await Promise.all([...writers].map((send) => send()))
-    await Promise.all([tracks.settled(), versions.settled()])
+    await Promise.all([tracks.settled(), versions.settled(), translation.settled()])
   }
 
   /** Takes one's own newest gesture back, or does the one undone last again; gives what that changed. */

@@ -29,6 +29,8 @@ export const useProject = defineStore('project', () => {
   const styleChanges = ref(0)
   /** Grows when versions of tracks were changed. */
   const versionChanges = ref(0)
+  /** Grows when links of translations were changed, or a track became the translation of another one. */
+  const linkChanges = ref(0)
   const specs = shallowRef<readonly Spec[]>([])
   /** Why it cannot be opened. */
   const missing = shallowRef<{ message: string; damaged: boolean } | null>(null)
@@ -222,6 +224,7 @@ export const useProject = defineStore('project', () => {
     if (touched('terms')) termsChanges.value++
     if (touched('styles', 'speakers', 'tracks')) styleChanges.value++
     if (view.targets.some((target) => target.includes('/versions'))) versionChanges.value++
+    if (touched('tracks') || view.targets.some((target) => target.endsWith('/links'))) linkChanges.value++
     const ofFilms = view.targets.some((target) => target.startsWith('films/'))
     if (ofFilms || touched('project', 'tracks', 'specs', 'speakers')) done.push(refreshed())
     await Promise.all(done)
@@ -378,7 +381,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, wordsRevision, wordsHistory, termsChanges, styleChanges, versionChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
+    project, jobs, words, wordsRevision, wordsHistory, termsChanges, styleChanges, versionChanges, linkChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
     latest, open, close, refresh, took, change, changeTrack, toggleShot, loadWords, writeWords, retimeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
   }
 })

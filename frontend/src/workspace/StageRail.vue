@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 
 import { useProject } from '@/session/projectStore'
 import { openFindings } from '@/session/captions'
+import { useTranslation } from '@/session/translationStore'
 import { useTrack } from '@/session/tracksStore'
 import { type Stage, STAGES } from '@/router'
 
@@ -12,6 +13,7 @@ const SHAPES: Record<Stage, string> = {
   transcribe: 'M4 5h16M4 10h16M4 15h10M18 14l2 2-4 4h-2v-2z',
   time: 'M12 3v18M8 7v4M16 6v6M8 15v3M16 15v4M4 10v4M20 9v5',
   style: 'M4 20L12 4l8 16M7.500 14h9',
+  translate: 'M4 5h9M8.500 3v2M11 5c-1 4-4 7-7 8M6 8c1 2 3 4 6 5M11 21l4.500-10L20 21M12.500 18h6',
   check: 'M5 13l4 4L19 6',
   deliver: 'M12 4v11M7 11l5 5 5-5M4 20h16',
 }
@@ -19,6 +21,7 @@ const SHAPES: Record<Stage, string> = {
 const { t } = useI18n()
 const project = useProject()
 const track = useTrack()
+const translation = useTranslation()
 
 const parts = computed<Record<Stage, number>>(() => {
   const captions = track.captions
@@ -30,6 +33,7 @@ const parts = computed<Record<Stage, number>>(() => {
     transcribe: hearing?.state === 'running' ? hearing.progress : project.words.length || captions.length ? 1 : 0,
     time: project.durationMs ? Math.min(reached / project.durationMs, 1) : 0,
     style: captions.length ? styled / captions.length : 0,
+    translate: translation.done.of ? translation.done.count / translation.done.of : 0,
     check: captions.length ? clean / captions.length : 0,
     deliver: project.jobs.some((job) => job.kind === 'burn' && job.state === 'done') ? 1 : 0,
   }

@@ -54,6 +54,14 @@ const KEYS: Record<string, Shown[]> = {
     [['mark-left', 'mark-up', 'mark-right', 'mark-down'], 'move'], [['mark-larger', 'mark-smaller'], 'size'], [['mark-turn-right', 'mark-turn-left'], 'turn'],
     ['stick-follow', 'followIt'], ['stick-take', 'stick'], [['frame-back', 'frame-on'], 'frame'], ['stick-leave', 'leave'], ALL,
   ],
+  translate: [
+    ['pair-open', 'toOpen'], ['source-hear', 'hearSource'], ['write', 'write'], ['pair-copy', 'copySource'], ['speech-fill', 'fillSpeech'],
+    ['pair-across', 'otherSide'], ALL,
+  ],
+  'translate-text': [
+    ['pair-done', 'confirm'], ['source-hear', 'hearSource'], ['pair-copy', 'copySource'], ['pair-later', 'letWait'], ['pair-open', 'toOpen'],
+    ['leave-text', 'leave'],
+  ],
   check: [
     [['finding-next', 'finding-before'], 'findings'], ['finding-hear', 'hear'], ['finding-choose', 'choose'], ['finding-mend', 'mend'],
     ['finding-waive', 'waive'], ['finding-go', 'goThere'], ALL,

@@ -48,7 +48,7 @@ const saving = useSaving()
 const keySheet = ref(false)
 const finding = ref(false)
 /** Where captions are in view; the transcript looks for its words itself. */
-const finds = () => ['time', 'style', 'check', 'deliver'].includes(String(route.name)) || (route.name === 'transcribe' && route.query.view === 'page')
+const finds = () => ['time', 'style', 'translate', 'check', 'deliver'].includes(String(route.name)) || (route.name === 'transcribe' && route.query.view === 'page')
 /** Where the picture is worked on it takes the most room, and the stage and what belongs to it stand beside. */
 const picturesFirst = computed(() => route.name === 'style')
 /** Where captions are one text, that text takes as much as it is wide. */
@@ -75,7 +75,7 @@ onBeforeUnmount(() => {
 // Undo is about what is seen: where the transcript is, about its words, and about a spec where that is.
 const VIEWS: Record<string, View> = {
   spec: 'specs', transcribe: 'transcript', 'transcribe-page': 'captions', 'transcribe-make': 'captions', time: 'captions', check: 'captions',
-  style: 'looks', 'style-short': 'looks',
+  style: 'looks', 'style-short': 'looks', translate: 'translation',
 }
 watchEffect(() => {
   const place = route.query.view ? `${String(route.name)}-${String(route.query.view)}` : String(route.name)
@@ -155,7 +155,7 @@ useEventListener(window, 'beforeunload', (event) => {
         <FilmPanel v-if="filmPanel.open" />
         <CaptionFind v-if="finding && finds()" @close="finding = false" />
         <ChoicePanel v-if="styling.chooser" />
-        <CaptionMeters v-else-if="!timing.panel && !picturesFirst && route.name !== 'transcribe'" />
+        <CaptionMeters v-else-if="!timing.panel && !picturesFirst && route.name !== 'transcribe' && route.name !== 'translate'" />
         <div id="beside" />
       </div>
       <KeySheet v-if="keySheet" @close="keySheet = false" />

@@ -11,13 +11,19 @@ from dunlin.api.tracks.views import TrackInfoView, track_info_view
 from dunlin.api.translating.views import (
     LinkView,
     ProgressRequest,
+    RoomOfferView,
+    RoomView,
     SourceRequest,
     TranslationRequest,
     TranslationView,
 )
-from dunlin.api.wire import Problem, json_answer
+from dunlin.api.wire import Problem, Refusal, json_answer
+from dunlin.core.language.room import room_of
+from dunlin.core.messages import message
 from dunlin.core.project.targets import TRACKS, links_of
+from dunlin.store.log import Author
 from dunlin.store.projects import Project
+from dunlin.work.judging import judge_of
 from dunlin.work.translating import begin_translation, set_progress, source_of, translate_from
 
 __all__ = ["router"]
@@ -47,10 +53,22 @@ def add_translation(
 
 @router.get("/tracks/{track_id}/translation", response_model=TranslationView)
 def read_translation(
-    track_id: str, here: Here, since: Annotated[int | None, Query(ge=0)] = None
+    track_id: str, here: Here, who: Who, since: Annotated[int | None, Query(ge=0)] = None
 ) -> Response:
     """What the captions of a translation know of their source; what became otherwise after a revision, where one is given."""
-    return json_answer(_view(here, here.projects.of_track(track_id), track_id, since))
+    return json_answer(_view(here, here.projects.of_track(track_id), track_id, who, since))
+
+
+@router.get("/tracks/{track_id}/captions/{caption_id}/room")
+def read_room(track_id: str, caption_id: str, here: Here) -> RoomView:
+    """How much room a caption's words have, and what would make more."""
+    project = here.projects.of_track(track_id)
+    track, revision = here.log.track(track_id)
+    if caption_id not in track:
+        raise Refusal(404, message("edits.no-such-caption", caption=caption_id))
+    room = room_of(track, track.index(caption_id), judge_of(here, project, track_id))
+    offers = [RoomOfferView.model_validate(offer) for offer in room.offers]
+    return RoomView(revision=revision, left=room.left, silence_ms=room.silence_ms, offers=offers)
 
 
 @router.put("/tracks/{track_id}/translation", response_model=TranslationView)
@@ -60,7 +78,7 @@ def put_source(
     """Makes a track the translation of another one, or of none; its captions are linked by their times."""
     project = here.projects.of_track(track_id)
     translate_from(here, project, track_id, request.source, who, key=key)
-    return json_answer(_view(here, here.projects.get(project.id), track_id, None))
+    return json_answer(_view(here, here.projects.get(project.id), track_id, who))
 
 
 @router.put("/tracks/{track_id}/translation/progress", response_model=TranslationView)
@@ -73,10 +91,12 @@ def put_progress(
     set_progress(
         here, project, track_id, request.progress, who, base=base, gesture=request.gesture, key=key
     )
-    return json_answer(_view(here, project, track_id, base))
+    return json_answer(_view(here, project, track_id, who, base))
 
 
-def _view(here: Services, project: Project, track_id: str, since: int | None) -> TranslationView:
+def _view(
+    here: Services, project: Project, track_id: str, who: Author, since: int | None = None
+) -> TranslationView:
     address = links_of(track_id)
     with here.log.moment(project.id) as now:
         entries, _ = here.log.record(project.id, address)
@@ -88,10 +108,13 @@ def _view(here: Services, project: Project, track_id: str, since: int | None) ->
             for id_ in sorted(touched)
             if id_ in entries
         }
+        can_undo, can_redo = here.log.history(project.id, [address], who.person)
         return TranslationView.model_construct(
             source=source_of(project, track_id),
             base=since or 0,
             revision=now.newest,
             links=links,
             gone=sorted(id_ for id_ in touched if id_ not in entries),
+            can_undo=can_undo,
+            can_redo=can_redo,
         )

@@ -6,10 +6,20 @@ from pydantic import BaseModel, Field
 
 from dunlin.api.tracks.views import GestureRequest
 from dunlin.api.wire import Language, View
+from dunlin.core.captions import Operation
 from dunlin.core.language.links.model import Progress
+from dunlin.core.language.room import Way
 from dunlin.work.translating import Beginning
 
-__all__ = ["LinkView", "ProgressRequest", "SourceRequest", "TranslationRequest", "TranslationView"]
+__all__ = [
+    "LinkView",
+    "ProgressRequest",
+    "RoomOfferView",
+    "RoomView",
+    "SourceRequest",
+    "TranslationRequest",
+    "TranslationView",
+]
 
 
 class LinkView(View):
@@ -35,6 +45,8 @@ class TranslationView(View):
     links: dict[str, LinkView]
     gone: list[str]
     """Captions that have no link any more."""
+    can_undo: bool
+    can_redo: bool
 
 
 class TranslationRequest(BaseModel):
@@ -59,3 +71,25 @@ class ProgressRequest(GestureRequest):
     """Says how far captions of a translation are."""
 
     progress: Annotated[dict[str, Progress | None], Field(min_length=1, max_length=20_000)]
+
+
+class RoomOfferView(View):
+    """A way to more room that breaks no limit which is kept now."""
+
+    way: Way
+    by_ms: int
+    """Milliseconds that the caption is shown longer; none where that is not what it does."""
+    left: int
+    """Characters that there is room for then."""
+    edit: Annotated[Operation, Field(discriminator="kind")]
+
+
+class RoomView(View):
+    """The room that the words of a caption have, as the track was at a revision."""
+
+    revision: int
+    left: int | None
+    """Characters that may still be written, less than none where there are too many; null without a limit."""
+    silence_ms: int | None
+    """For so long nobody speaks after its out; null where that is not known."""
+    offers: list[RoomOfferView]

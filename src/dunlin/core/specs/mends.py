@@ -11,7 +11,7 @@ from dunlin.core.specs.rules import RULES, Candidate, Finding
 from dunlin.core.specs.rules.marks import LEFT_MARKUP
 from dunlin.core.text.words import words_to_compare
 
-__all__ = ["Mend", "Mended", "NoMend", "mend_all", "mend_of", "said_in"]
+__all__ = ["Mend", "Mended", "NoMend", "mend_all", "mend_of", "said_in", "what_breaks"]
 
 _RULES = {rule.name: rule for rule in RULES}
 
@@ -87,21 +87,52 @@ def _reason_against(
 ) -> Message | None:
     """Why a candidate will not do; None when it will."""
     removed, put = candidate
+    impossible = _impossible(track, candidate)
+    if impossible is not None:
+        return impossible
+    changed = track.changed(removed, put)
+    before, after = _findings_around(track, changed, candidate, judge)
+    # Where the caption went up in another, that one must not have the finding either.
+    about = {finding.caption} if finding.caption in changed else {caption.id for caption in put}
+    if any(f.rule == finding.rule and f.caption in about for f in after):
+        return message("mends.not-enough")
+    return _new_error(before, after)
+
+
+def what_breaks(track: Track, candidate: Candidate, judge: Judge) -> Message | None:
+    """What stands against other captions in the place of some: they cannot be, or break a limit that was kept, or break one
+    further; None when nothing does. Their words must be the same."""
+    impossible = _impossible(track, candidate)
+    if impossible is not None:
+        return impossible
+    changed = track.changed(*candidate)
+    return _new_error(*_findings_around(track, changed, candidate, judge))
+
+
+def _impossible(track: Track, candidate: Candidate) -> Message | None:
+    removed, put = candidate
     if any(caption.in_ms < 0 or caption.out_ms <= caption.in_ms for caption in put):
         return message("mends.no-time")
     if _moves_locked(track, candidate):
         return message("mends.locked")
     if said_in(_in_order(track[id_] for id_ in removed)) != said_in(_in_order(put)):
         return message("mends.other-words")
-    changed = track.changed(removed, put)
+    return None
+
+
+def _findings_around(
+    track: Track, changed: Track, candidate: Candidate, judge: Judge
+) -> tuple[list[Finding], list[Finding]]:
+    """Findings before and after, about all captions that may be judged otherwise."""
+    removed, put = candidate
     ids = {*removed, *(caption.id for caption in put)}
     # Who was near before may be judged otherwise as well as who is now.
     near = _near(track, ids, judge) | _near(changed, ids, judge)
-    before, after = _findings_of(track, near, judge), _findings_of(changed, near, judge)
-    # Where the caption went up in another, that one must not have the finding either.
-    about = {finding.caption} if finding.caption in changed else {caption.id for caption in put}
-    if any(f.rule == finding.rule and f.caption in about for f in after):
-        return message("mends.not-enough")
+    return _findings_of(track, near, judge), _findings_of(changed, near, judge)
+
+
+def _new_error(before: Collection[Finding], after: Collection[Finding]) -> Message | None:
+    """The first error that was not there, or is worse than it was."""
     known = {(f.rule, f.caption): f for f in before if f.weight == "error"}
     for found in after:
         if found.weight != "error":

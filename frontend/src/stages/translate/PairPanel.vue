@@ -1,0 +1,239 @@
+<script setup lang="ts">
+/** The caption against its source: what became of the source, how much room the words have, and what would make more. */
+import { diffWordsWithSpace } from 'diff'
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+
+import ChoiceRow from '@/kit/ChoiceRow.vue'
+import KeyCap from '@/kit/commands/KeyCap.vue'
+import { findingText } from '@/kit/findings'
+import { languageName } from '@/kit/i18n'
+import { seconds, shortClock } from '@/kit/time'
+import { useSelection } from '@/score/selectionStore'
+import { openFindings } from '@/session/captions'
+import { useProject } from '@/session/projectStore'
+import { useTrack, useTracks } from '@/session/tracksStore'
+import { useTranslation } from '@/session/translationStore'
+import { charactersLeft } from '@/stages/translate/room'
+import { useRoom } from '@/stages/translate/useRoom'
+import { SHOWN, type useTranslateCommands } from '@/stages/translate/useTranslateCommands'
+
+const { work } = defineProps<{ work: ReturnType<typeof useTranslateCommands> }>()
+defineEmits<{ begin: [] }>()
+
+const { t } = useI18n()
+const project = useProject()
+const track = useTrack()
+const tracks = useTracks()
+const selection = useSelection()
+const translation = useTranslation()
+
+const caption = computed(() => (work.onTarget.value ? selection.current : undefined))
+const standing = computed(() => caption.value && translation.standing(caption.value))
+const link = computed(() => translation.linkOf(caption.value?.id ?? ''))
+const said = computed(() => translation.sourceSays(caption.value?.id ?? ''))
+/** What became of the source since it was translated. */
+const changes = computed(() => (standing.value === 'changed' ? diffWordsWithSpace(link.value.said ?? '', said.value) : []))
+
+const left = computed(() => caption.value && charactersLeft(caption.value, track.spec?.reading_speed))
+const there = computed(() => (caption.value ? Math.round((caption.value.measures.reading_speed * caption.value.measures.duration_ms) / 1000) : 0))
+const gauges = computed(() => {
+  const now = caption.value
+  if (!now) return []
+  const most = left.value === null || left.value === undefined ? null : there.value + left.value
+  const longest = track.spec?.characters_per_line
+  const gauge = (name: string, value: number, limit: number | null | undefined) => ({
+    name, over: Boolean(limit && value > limit), filled: Math.min((value / (limit || Math.max(value, 1))) * 0.8, 1), tick: Boolean(limit),
+    value: limit ? t('meter.of', { value, limit }) : String(value),
+  })
+  return [gauge(t('translate.room'), there.value, most), gauge(t('meter.longestLine'), now.measures.longest_line, longest)]
+})
+const shownRow = computed(() => SHOWN.map((value) => ({ value, title: `${t(`translate.shown.${value}`)} ${work.counts.value[value]}` })))
+const targets = computed(() => project.project?.tracks.filter(({ translates }) => translates && translates === translation.pair?.source) ?? [])
+const told = computed(() => (caption.value ? openFindings(caption.value) : []))
+const shown = work.shown
+const room = useRoom(() => work.onTarget.value)
+const silence = computed(() => {
+  const ms = room.room.value?.silence_ms
+  return ms === null || ms === undefined ? '' : t('translate.silence', { length: seconds(ms) })
+})
+const minutes = (ms: number) => shortClock(ms).replace(/\.\d+$/, '')
+</script>
+
+<template>
+  <section class="pair" :aria-label="t('translate.panel')">
+    <div class="far">
+      <b data-done>{{ t('translate.done', { n: translation.done.count, of: translation.done.of }) }}</b>
+      <span class="soft time">{{ t('translate.minutes', { done: minutes(translation.done.ms), of: minutes(translation.done.ofMs) }) }}</span>
+      <span class="languages">
+        <select v-if="targets.length > 1" class="field" :aria-label="t('translate.which')" data-target :value="translation.pair!.target" @change="tracks.select(($event.target as HTMLSelectElement).value)">
+          <option v-for="info in targets" :key="info.id" :value="info.id">{{ info.name || languageName(info.language) }}</option>
+        </select>
+        <v-btn size="x-small" data-another @click="$emit('begin')">{{ t('translate.another') }}</v-btn>
+      </span>
+      <i class="bar"><u :style="{ width: `${translation.done.of ? (translation.done.count / translation.done.of) * 100 : 0}%` }" /></i>
+    </div>
+    <ChoiceRow v-model="shown" :label="t('translate.shownLabel')" :options="shownRow" />
+    <p class="soft keys"><KeyCap command="pair-open" /> {{ t('translate.toNext') }} · <KeyCap command="pair-filter" /> {{ t('translate.otherKind') }}</p>
+    <template v-if="caption">
+      <div class="what">
+        <h3>{{ t('translate.against') }} <span class="soft" :class="standing" data-standing-now>{{ t(`translate.standing.${standing}`) }}</span></h3>
+        <p v-if="changes.length" class="changes" data-changes>
+          <span v-for="(part, index) in changes" :key="index" :class="{ added: part.added, removed: part.removed }">{{ part.value }}</span>
+        </p>
+        <p v-else-if="said" class="said">{{ said }}</p>
+        <p v-else class="soft">{{ t('translate.noSource') }}</p>
+      </div>
+      <div v-for="gauge in gauges" :key="gauge.name" class="meter" :class="{ over: gauge.over }">
+        <span>{{ gauge.name }}</span>
+        <span class="gauge"><i :style="{ width: `${gauge.filled * 100}%` }" /><u v-if="gauge.tick" /></span>
+        <span class="time value">{{ gauge.value }}</span>
+      </div>
+      <ul v-if="told.length" class="told">
+        <li v-for="(finding, index) in told" :key="index" :class="finding.weight">{{ findingText(t, finding) }}</li>
+      </ul>
+      <div v-if="(left ?? 0) < 0 || room.offers.value.length" class="offers" data-offers>
+        <p v-if="(left ?? 0) < 0">{{ t('translate.tooMany', -(left ?? 0)) }}<span v-if="silence"> {{ silence }}</span></p>
+        <button v-for="offer in room.offers.value" :key="offer.way" type="button" class="offer" :data-offer="offer.way" @click="room.take(offer)">
+          <KeyCap :command="room.commandOf(offer.way)" />
+          {{ t(`translate.way.${offer.way}`, { by: seconds(offer.by_ms) }) }}
+          <small v-if="(left ?? 0) < 0 && offer.way !== 'lines'" class="soft">{{ offer.left < 0 ? t('translate.thenOver', -offer.left) : t('translate.thenLeft', offer.left) }}</small>
+        </button>
+        <p v-if="room.room.value && !room.offers.value.length" class="soft">{{ t('translate.noOffer') }}</p>
+      </div>
+    </template>
+    <p v-else class="soft">{{ t(work.onTarget.value ? 'translate.choose' : 'translate.onSource') }} <KeyCap :command="work.onTarget.value ? 'pair-open' : 'pair-across'" /></p>
+  </section>
+</template>
+
+<style scoped>
+.pair {
+  display: grid;
+  gap: 12px;
+  padding: 12px 16px;
+  font-size: 13px;
+}
+.far {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  align-items: baseline;
+  gap: 4px 10px;
+}
+.languages {
+  display: flex;
+  gap: 6px;
+}
+.bar {
+  grid-column: 1 / -1;
+  height: 4px;
+  background: var(--sand-deep);
+  border-radius: 2px;
+  overflow: hidden;
+}
+.bar u {
+  display: block;
+  height: 100%;
+  background: var(--reed);
+}
+.keys {
+  margin-top: -6px;
+}
+h3 {
+  margin: 0 0 4px;
+  font-size: 12.5px;
+  font-weight: 650;
+}
+h3 span {
+  font-weight: 400;
+}
+h3 .changed {
+  color: var(--heather);
+}
+h3 .done {
+  color: var(--reed);
+}
+p {
+  margin: 0;
+}
+.what {
+  padding-top: 10px;
+  border-top: 1px solid var(--line);
+}
+.added {
+  background: color-mix(in srgb, var(--reed) 22%, transparent);
+}
+.removed {
+  color: var(--heather);
+  text-decoration: line-through;
+}
+.meter {
+  display: grid;
+  grid-template-columns: 104px 1fr 92px;
+  align-items: center;
+  gap: 10px;
+}
+.gauge {
+  position: relative;
+  height: 10px;
+  background: var(--sand-deep);
+  border-radius: 5px;
+}
+.gauge i {
+  position: absolute;
+  inset: 0 auto 0 0;
+  background: var(--tide);
+  border-radius: 5px;
+}
+.gauge u {
+  position: absolute;
+  left: 80%;
+  top: -3px;
+  bottom: -3px;
+  width: 2px;
+  background: var(--ink);
+}
+.value {
+  text-align: right;
+}
+.over .gauge i {
+  background: var(--heather);
+}
+.over .value {
+  color: var(--heather);
+  font-weight: 600;
+}
+.told {
+  margin: 0;
+  padding: 8px 12px;
+  list-style: none;
+  color: var(--heather);
+  border: 1px solid currentColor;
+  border-radius: 6px;
+}
+.told .advice {
+  color: var(--straw);
+}
+.offers {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px;
+  padding: 10px 12px;
+  background: var(--sand);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+}
+.offers p {
+  width: 100%;
+}
+.offer {
+  padding: 3px 0;
+  margin-right: 10px;
+  color: var(--russet);
+  font-weight: 600;
+  text-align: left;
+}
+.offer small {
+  font-weight: 400;
+}
+</style>
