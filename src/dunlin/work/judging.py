@@ -10,6 +10,7 @@ from dunlin.media.speech import speech_in
 from dunlin.store.films import Film
 from dunlin.store.projects import Project
 from dunlin.store.waivers import Waivers, waivers_that_stand
+from dunlin.work.against import translation_of
 from dunlin.work.folder import DataFolder
 from dunlin.work.styles import sheet_of
 
@@ -47,6 +48,7 @@ def judge_of(
             project.film.duration_ms or None,
             sheet_of(project, track_id),
             backdrop_in(folder.film_folder(project.film)) if asked.least_contrast else None,
+            translation_of(folder, project, track_id),
         )
     )
 

@@ -18,6 +18,7 @@ from dunlin.core.project import SetEntries
 from dunlin.core.project.targets import TRACKS, links_of
 from dunlin.store.log import Author, Done, Step, UnknownTrack, new_caption_id
 from dunlin.store.projects import Project
+from dunlin.work.against import source_of
 from dunlin.work.folder import DataFolder
 from dunlin.work.making import make_captions
 from dunlin.work.replacing import new_track, track_entry
@@ -28,7 +29,6 @@ __all__ = [
     "begin_translation",
     "links_in",
     "set_progress",
-    "source_of",
     "translate_from",
 ]
 
@@ -83,12 +83,6 @@ def begin_translation(
 
 def _without_words(caption: Caption) -> Caption:
     return replace(caption, spans=(), extras=(), made=None)
-
-
-def source_of(project: Project, track_id: str) -> str | None:
-    """Id of the track that a track translates; None when it is none's translation, or that track was removed."""
-    source = track_entry(project, track_id).get("translates")
-    return source if source in project.records[TRACKS] else None
 
 
 def translate_from(

@@ -23,8 +23,9 @@ from dunlin.core.messages import message
 from dunlin.core.project.targets import TRACKS, links_of
 from dunlin.store.log import Author
 from dunlin.store.projects import Project
+from dunlin.work.against import source_of
 from dunlin.work.judging import judge_of
-from dunlin.work.translating import begin_translation, set_progress, source_of, translate_from
+from dunlin.work.translating import begin_translation, set_progress, translate_from
 
 __all__ = ["router"]
 

@@ -1,10 +1,11 @@
 """Addresses of what edits are made on, within a project.
 
 `tracks/ID/captions` are captions; `transcript` is the words; all others are records: `project` (title,
-spec, and which film it shows), `tracks` (which there are, with name, language and spec), `speakers`, `terms`,
+spec, and which film it shows), `tracks` (which there are, with name, language and spec), `speakers`, `terms` (the spelling list), `glossary` (terms
+with their translations),
 `specs` (those that were taken from the house, as they were then), `styles`, `tracks/ID/waivers`, `tracks/ID/links` (of a
 translation: which captions of its source its own are of), and `films/ID/shots` (the shot changes of a film). The house
-has `specs`, `styles`, `looks` (for short form), `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
+has `specs`, `styles`, `looks` (for short form), `glossary`, `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
 the places of its captions in an upright picture, has an address below the track's: `tracks/ID/versions` are the
 versions, and `tracks/ID/versions/VERSION/captions` what differs in one by caption.
 """
@@ -14,6 +15,7 @@ from typing import Literal
 
 __all__ = [
     "FONTS",
+    "GLOSSARY",
     "LOOKS",
     "PEOPLE",
     "PROJECT",
@@ -37,6 +39,7 @@ PROJECT = "project"
 TRACKS = "tracks"
 SPEAKERS = "speakers"
 TERMS = "terms"
+GLOSSARY = "glossary"
 SPECS = "specs"
 STYLES = "styles"
 LOOKS = "looks"

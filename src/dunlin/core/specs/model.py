@@ -17,6 +17,8 @@ RuleName = Literal[
     "characters", "speaker-labels", "language", "drawable", "italics", "nested-quotes",
     "outside", "covering", "letter-size", "contrast",
     "dash-second", "continuation", "density", "uncaptioned", "units", "number-format",
+    "source-changed", "draft", "number-differs", "name-missing", "term", "untranslated", "end-mark",
+    "translation-length", "speakers-differ", "two-ways",
 ]  # fmt: skip
 
 _Count = Annotated[int, Field(ge=1, le=1_000)]
@@ -150,6 +152,29 @@ class Spec(BaseModel):
     language: bool = False
     """Letters are those of the track's language."""
 
+    source_current: bool = True
+    """Of translations: the source says what it said when it was translated."""
+    no_drafts: bool = True
+    """Of translations: what a machine wrote was confirmed by a person."""
+    no_untranslated: bool = True
+    """Of translations: no words are the source's own."""
+    numbers_kept: bool = True
+    """Of translations: numbers and months are those of the source, in figures or in words."""
+    names_kept: bool = True
+    """Of translations: names of the spelling list that the source has are there."""
+    terms_kept: bool = True
+    """Of translations: terms are what the term list has, and nothing that it forbids."""
+    end_marks_kept: bool = True
+    """Of translations: a question stays one, and so does what is unfinished or exclaimed."""
+    speakers_kept: bool = True
+    """Of translations: as many speak as in the source."""
+    translation_least_length: Annotated[int, Field(ge=1, le=100)] | None = 30
+    """Of translations: least length in per cent of the source's, of sources with 20 characters and more."""
+    translation_greatest_length: Annotated[int, Field(ge=100, le=1_000)] | None = 250
+    """Of translations: greatest length in per cent of the source's."""
+    translated_alike: bool = True
+    """Of translations: the same is translated in the same way, and nothing else in that way."""
+
     programme_start: Annotated[str, Field(pattern=r"^\d\d:[0-5]\d:[0-5]\d[:;]\d\d$")] | None = None
     """Timecode of the programme's first frame, for formats that count from it."""
     file_format: Annotated[str, Field(max_length=40, pattern=r"^[a-z0-9-]+$")] | None = None
@@ -166,7 +191,8 @@ class Spec(BaseModel):
 
     advice: Annotated[tuple[RuleName, ...], Field(strict=False)] = (
         "double-space", "space-before-mark", "line-balance", "line-shape", "last-word", "sentence",
-        "gap-to-close", "shot-change", "numbers", "number-format",
+        "gap-to-close", "shot-change", "numbers", "number-format", "end-mark", "translation-length",
+        "two-ways",
     )  # fmt: skip
     """Rules whose findings are advice; those of all others are errors."""
     by_language: dict[str, dict[str, Any]] = Field(default_factory=dict)

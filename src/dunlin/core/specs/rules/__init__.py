@@ -23,6 +23,7 @@ from dunlin.core.specs.rules import (
     sentence,
     shot_change,
     sounds,
+    translated,
     wording,
 )
 from dunlin.core.specs.rules.place import Candidate, Finding, Place, Rule, Setting, Weight
@@ -75,6 +76,16 @@ RULES: tuple[Rule, ...] = (
     characters.CHARACTERS,
     characters.LANGUAGE,
     characters.DRAWABLE,
+    translated.SOURCE_CHANGED,
+    translated.DRAFT,
+    translated.SAME,
+    translated.NUMBER,
+    translated.NAME,
+    translated.TERM,
+    translated.END_MARK,
+    translated.SPEAKERS,
+    translated.LENGTH,
+    translated.TWO_WAYS,
 )
 """In the order in which findings are listed and mended: what takes a caption away or parts it comes
 before what is measured on it."""

@@ -9,6 +9,7 @@ from dunlin.core.captions.model import Caption, Track
 from dunlin.core.messages import Message
 from dunlin.core.specs.measures import Bounds, Measures
 from dunlin.core.specs.model import RuleName, Spec
+from dunlin.core.specs.translation import Translation
 from dunlin.core.styles.contrast import Backdrop
 from dunlin.core.styles.model import StyleSheet
 from dunlin.core.styles.picture import Script
@@ -65,6 +66,8 @@ class Setting:
     """The styles that captions are drawn in."""
     backdrop: Backdrop | None = None
     """What the film shows behind them; None where that is not known."""
+    translation: Translation | None = None
+    """What they are the translation of; None where they are none."""
 
 
 @dataclass(slots=True)

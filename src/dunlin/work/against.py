@@ -1,0 +1,168 @@
+"""What a translation is judged against: its source, caption by caption, the terms of its languages, and itself."""
+
+import threading
+from collections import OrderedDict
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from dunlin.core.captions import Caption, Track
+from dunlin.core.project.targets import GLOSSARY, TRACKS, links_of
+from dunlin.core.specs.translation import Against, Term, TermList, Translation
+from dunlin.core.text.words import words_to_compare
+from dunlin.store.house import HOUSE
+from dunlin.store.projects import Project
+from dunlin.work.folder import DataFolder
+from dunlin.work.replacing import track_entry
+
+__all__ = ["source_of", "terms_between", "translation_of"]
+
+
+def source_of(project: Project, track_id: str) -> str | None:
+    """Id of the track that a track translates; None when it is none's translation, or that track was removed."""
+    source = track_entry(project, track_id).get("translates")
+    return source if source in project.records[TRACKS] else None
+
+
+def translation_of(folder: DataFolder, project: Project, track_id: str) -> Translation | None:
+    """What a track is judged against; None when it is no translation, or its source was removed."""
+    source_id = source_of(project, track_id)
+    if source_id is None:
+        return None
+    source, _ = folder.log.track(source_id)
+    track, _ = folder.log.track(track_id)
+    entries, _ = folder.log.record(project.id, links_of(track_id))
+    language, target = project.track(source_id).language, project.track(track_id).language
+
+    def sources(id_: str) -> list[Caption]:
+        return [source[one] for one in entries.get(id_, {}).get("sources", ()) if one in source]
+
+    def against(id_: str) -> Against | None:
+        said = sources(id_)
+        if not said:
+            return None
+        entry = entries[id_]
+        text = "\n".join(caption.text for caption in said)
+        speakers = len({caption.speaker for caption in said})
+        return Against(text, entry.get("said"), entry.get("progress"), speakers)
+
+    def twins(id_: str) -> Sequence[tuple[str, str]]:
+        if id_ not in track:
+            return ()
+        here = track[id_]
+        alike = set(_TRACKS.like(source_id, source, sources(id_)))
+        of_alike = [other for other in _OF.targets(track_id, entries, alike) if other in track]
+        others = {*of_alike, *_TRACKS.like(track_id, track, [here])} - {id_}
+        found = []
+        for other in sorted(others, key=lambda one: (track[one].in_ms, one)):
+            if (track[other].in_ms, other) < (here.in_ms, id_) and (text := track[other].text):
+                found.append((" ".join(one.text for one in sources(other)), text))
+        return [pair for pair in found if pair[0]]
+
+    return Translation(
+        language, against, terms_between(folder, project, language, target), project.terms, twins
+    )
+
+
+def terms_between(folder: DataFolder, project: Project, language: str, target: str) -> TermList:
+    """The terms of one language with what they are in another: the project's, and those of the house that it has none for."""
+    own, _ = folder.log.record(project.id, GLOSSARY)
+    house, _ = folder.log.record(HOUSE, GLOSSARY)
+    key = (project.id, language, target)
+    held = _TERMS.get(key)
+    # Records that did not change are the same things.
+    if held is None or held[0] is not own or held[1] is not house:
+        held = (own, house, TermList(_terms(own, house, language, target), language))
+        _TERMS[key] = held
+        while len(_TERMS) > _HELD:
+            del _TERMS[next(iter(_TERMS))]
+    return held[2]
+
+
+_TERMS: dict[tuple[str, str, str], tuple[Any, Any, TermList]] = {}
+_HELD = 8
+"""Tracks and term lists that are kept ready; those that were there first are made anew."""
+
+
+def _terms(
+    own: Mapping[str, Any], house: Mapping[str, Any], language: str, target: str
+) -> list[Term]:
+    found: dict[str, Term] = {}
+    for entry in (*house.values(), *own.values()):
+        if not _is_of(entry["language"], language):
+            continue
+        targets = _in_language(entry.get("translations", {}), target)
+        forbidden = _in_language(entry.get("forbidden", {}), target)
+        if targets or forbidden:
+            as_written = bool(entry.get("as_written"))
+            found[entry["term"].lower()] = Term(entry["term"], targets, forbidden, as_written)
+    return [found[key] for key in sorted(found)]
+
+
+def _is_of(one: str, other: str) -> bool:
+    """Whether two tags are of one language, or one of them says no more than that."""
+    return one == other or one == other.split("-")[0] or one.split("-")[0] == other
+
+
+def _in_language(by_language: Mapping[str, Sequence[str]], language: str) -> tuple[str, ...]:
+    return tuple(
+        word for tag, words in by_language.items() if _is_of(tag, language) for word in words
+    )
+
+
+class _ByWords:
+    """Captions of tracks by their words. One edit changes few of thousands: only these are looked at again."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._held: OrderedDict[
+            str, tuple[dict[str, Caption], dict[str, str], dict[str, set[str]]]
+        ] = OrderedDict()
+
+    def like(self, track_id: str, track: Track, captions: Sequence[Caption]) -> set[str]:
+        """Ids of the captions of a track whose words are those of others."""
+        with self._lock:
+            known, words, ids = self._held.setdefault(track_id, ({}, {}, {}))
+            self._held.move_to_end(track_id)
+            if len(self._held) > _HELD:
+                self._held.popitem(last=False)
+            for id_ in known.keys() - track.by_id.keys():
+                ids[words.pop(id_)].discard(id_)
+                del known[id_]
+            for id_, caption in track.by_id.items():
+                if known.get(id_) is not caption:
+                    if id_ in words:
+                        ids[words[id_]].discard(id_)
+                    known[id_], words[id_] = caption, _key(caption.text)
+                    ids.setdefault(words[id_], set()).add(id_)
+            keys = {key for caption in captions if (key := _key(caption.text))}
+            return {id_ for key in keys for id_ in ids.get(key, ())}
+
+
+def _key(text: str) -> str:
+    return " ".join(words_to_compare(text))
+
+
+class _BySource:
+    """Captions of translations by those that they are of."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._held: dict[str, tuple[Mapping[str, Any], dict[str, list[str]]]] = {}
+
+    def targets(self, track_id: str, entries: Mapping[str, Any], sources: set[str]) -> set[str]:
+        """Ids of the captions that are of any of these."""
+        with self._lock:
+            held = self._held.get(track_id)
+            if held is None or held[0] is not entries:
+                by_source: dict[str, list[str]] = {}
+                for id_, entry in entries.items():
+                    for one in entry["sources"]:
+                        by_source.setdefault(one, []).append(id_)
+                held = self._held[track_id] = (entries, by_source)
+                while len(self._held) > _HELD:
+                    del self._held[next(iter(self._held))]
+            return {id_ for one in sources for id_ in held[1].get(one, ())}
+
+
+_TRACKS = _ByWords()
+_OF = _BySource()
