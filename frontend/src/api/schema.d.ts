@@ -2951,7 +2951,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /** Caption */
             caption: string;
             /** In Ms */
@@ -2982,7 +2982,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /** Caption */
             caption: string;
         };
@@ -3745,7 +3745,7 @@ export interface components {
              * Only
              * @default []
              */
-            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways")[];
         };
         /**
          * MendView
@@ -3756,7 +3756,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /** Caption */
             caption: string;
             /** Before */
@@ -4405,7 +4405,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /**
              * Weight
              * @enum {string}
@@ -4423,7 +4423,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /** Limits */
             limits: string[];
             /** Unit */
@@ -4884,6 +4884,61 @@ export interface components {
              * @default false
              */
             language: boolean;
+            /**
+             * Source Current
+             * @default true
+             */
+            source_current: boolean;
+            /**
+             * No Drafts
+             * @default true
+             */
+            no_drafts: boolean;
+            /**
+             * No Untranslated
+             * @default true
+             */
+            no_untranslated: boolean;
+            /**
+             * Numbers Kept
+             * @default true
+             */
+            numbers_kept: boolean;
+            /**
+             * Names Kept
+             * @default true
+             */
+            names_kept: boolean;
+            /**
+             * Terms Kept
+             * @default true
+             */
+            terms_kept: boolean;
+            /**
+             * End Marks Kept
+             * @default true
+             */
+            end_marks_kept: boolean;
+            /**
+             * Speakers Kept
+             * @default true
+             */
+            speakers_kept: boolean;
+            /**
+             * Translation Least Length
+             * @default 30
+             */
+            translation_least_length: number | null;
+            /**
+             * Translation Greatest Length
+             * @default 250
+             */
+            translation_greatest_length: number | null;
+            /**
+             * Translated Alike
+             * @default true
+             */
+            translated_alike: boolean;
             /** Programme Start */
             programme_start?: string | null;
             /** File Format */
@@ -4911,10 +4966,13 @@ export interface components {
              *       "gap-to-close",
              *       "shot-change",
              *       "numbers",
-             *       "number-format"
+             *       "number-format",
+             *       "end-mark",
+             *       "translation-length",
+             *       "two-ways"
              *     ]
              */
-            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways")[];
             /** By Language */
             by_language?: {
                 [key: string]: {
@@ -5436,7 +5494,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /** Caption */
             caption: string;
             /** Reason */
@@ -5601,7 +5659,7 @@ export interface components {
             /** Goes */
             goes: boolean;
             /** Rules */
-            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format")[];
+            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways")[];
         };
         /**
          * WrittenWord
@@ -9243,7 +9301,7 @@ export interface operations {
     list_mends: {
         parameters: {
             query?: {
-                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format") | null;
+                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways") | null;
             };
             header?: never;
             path: {

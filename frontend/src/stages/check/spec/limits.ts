@@ -122,6 +122,22 @@ export const SECTIONS: { name: string; limits: Limit[] }[] = [
     ],
   },
   {
+    name: 'translation',
+    limits: [
+      { name: 'source_current', kind: 'switch', rule: 'source-changed' },
+      { name: 'no_drafts', kind: 'switch', rule: 'draft' },
+      { name: 'no_untranslated', kind: 'switch', rule: 'untranslated' },
+      { name: 'numbers_kept', kind: 'switch', rule: 'number-differs' },
+      { name: 'names_kept', kind: 'switch', rule: 'name-missing' },
+      { name: 'terms_kept', kind: 'switch', rule: 'term' },
+      { name: 'end_marks_kept', kind: 'switch', rule: 'end-mark' },
+      { name: 'speakers_kept', kind: 'switch', rule: 'speakers-differ' },
+      { name: 'translation_least_length', kind: 'number', usual: 30, unit: 'percent', rule: 'translation-length' },
+      { name: 'translation_greatest_length', kind: 'number', usual: 250, unit: 'percent', rule: 'translation-length' },
+      { name: 'translated_alike', kind: 'switch', rule: 'two-ways' },
+    ],
+  },
+  {
     name: 'file',
     limits: [
       {
