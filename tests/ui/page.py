@@ -154,7 +154,7 @@ class Page:
     def loaded(self) -> bool:
         return bool(
             self.all(
-                ".card, .none, .style, .short, .transcribe, .check, .deliver, .spec-page, .bring-in, .script"
+                ".card, .begin, .none, .style, .short, .transcribe, .check, .deliver, .spec-page, .bring-in, .script"
             )
         )
 

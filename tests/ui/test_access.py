@@ -16,6 +16,7 @@ VIEWS = {
     "time": (f"{DEMO}/time", ".card"),
     "style": (f"{DEMO}/style", "[data-style-panel] .rows"),
     "short": ("/project/low-water/style?view=short", "[data-look-specimens][data-drawn]"),
+    "translate": (f"{DEMO}/translate", ".begin, [data-across]"),
     "check": (f"{DEMO}/check", ".place"),
     "spec": (f"{DEMO}/spec", "[data-limit]"),
     "bring-in": (f"{DEMO}/bring-in", ".bring-in"),

@@ -148,7 +148,7 @@ def test_a_version_is_burned_from_deliver_in_its_own_size_and_in_the_look_taken_
     short: Page, server: Server
 ) -> None:
     new_upright(short)
-    short.press("q", "Alt+5")
+    short.press("q", "Alt+6")
     short.click("[data-picture] .v-field")
     wait_for(
         lambda: next((e for e in short.all(".v-list-item") if e.text == "Upright"), None), "it"

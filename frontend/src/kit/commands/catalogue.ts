@@ -273,7 +273,7 @@ const CATALOGUE = all({
     'speech-fill': { keys: ['G'], text: ['Alt+G'] },
     'room-longer': { text: ['Alt+]'] },
     'room-earlier': { text: ['Alt+['] },
-    'room-lines': { keys: ['D'], text: ['Alt+D'] },
+    'room-lines': { text: ['Alt+D'] },
     'room-join': { text: ['Alt+/'] },
   },
   findings: {
