@@ -57,6 +57,7 @@ def serve(settings: Settings, *, host: str, port: int, demo: bool) -> None:
     if demo:
         _load_demo(services)
     services.engine.dispose()
+    services.memory.close()
     if host not in settings.allowed_hosts:
         settings = settings.model_copy(update={"allowed_hosts": (*settings.allowed_hosts, host)})
     # uvicorn hands a signal on after it has shut down; the worker is to be ended before that ends us.

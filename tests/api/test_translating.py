@@ -205,3 +205,93 @@ def test_a_track_can_be_made_the_translation_of_another_one_but_not_of_its_own(
     assert client.put(address, json={"source": None}).json()["source"] is None
     again = client.put(address, json={"source": german.source}).json()
     assert sorted(link["sources"] for link in again["links"].values()) == [["s0"], ["s1"], ["s2"]]
+
+
+def suggestions(german: Translation, number: int) -> dict:
+    one = german.captions()[number]["id"]
+    return german.client.get(f"/api/tracks/{german.track}/captions/{one}/suggestions").json()
+
+
+def test_what_was_confirmed_is_remembered_for_the_next_film_and_forgotten_when_it_is_confirmed_no_more(
+    client: TestClient, german: Translation, project: dict, new_project: Callable[..., dict]
+) -> None:
+    german.write(1, "Sie wiegt 412 Kilo.")
+    one = german.captions()[1]["id"]
+    german.progress({one: "done"})
+    other = new_project()
+    insert = {
+        "kind": "insert-captions",
+        "captions": [
+            {"id": "o", "in_ms": 0, "out_ms": 900, "spans": [{"text": "It weighs 420\nkilos."}]}
+        ],
+    }
+    track = other["tracks"][0]["id"]
+    body = {"base_revision": 0, "gesture": "in", "operation": insert}
+    assert client.post(f"/api/tracks/{track}/edits", json=body).status_code == 200
+    again = Translation(client, other)
+    [found] = suggestions(again, 0)["remembered"]
+    assert found["target"] == "Sie wiegt 412 Kilo."
+    assert found["origin"] == project["title"]
+    assert 0.6 < found["alike"] < 1
+    # A caption does not remember itself.
+    assert suggestions(german, 1)["remembered"] == []
+    german.progress({one: None})
+    assert suggestions(again, 0)["remembered"] == []
+
+
+def test_terms_that_stand_in_the_source_are_told_with_what_became_of_them(
+    german: Translation,
+) -> None:
+    address = f"/api/projects/{german.project['id']}/glossary"
+    entry = {
+        "term": "drawing",
+        "language": "en",
+        "translations": {"de": ["Zeichnung"]},
+        "forbidden": {"de": ["Bild"]},
+    }
+    put = german.client.put(f"{address}/project/t1", json={"base_revision": 0, "entry": entry})
+    assert [term["entry"]["term"] for term in put.json()["terms"]] == ["drawing"]
+    german.write(0, "Ich hatte ein Bild.")
+    [term] = suggestions(german, 0)["terms"]
+    assert (term["is_there"], term["wrong"], term["targets"]) == (False, "Bild", ["Zeichnung"])
+    assert "term" in {finding["rule"] for finding in german.captions()[0]["findings"]}
+    german.write(0, "Ich hatte eine Zeichnung.")
+    [term] = suggestions(german, 0)["terms"]
+    assert (term["is_there"], term["wrong"]) == (True, None)
+    other = german.client.put(
+        f"{address}/project/t1", json={"base_revision": 0, "entry": entry}, headers=OTHER
+    )
+    assert other.status_code == 409
+    assert german.client.delete(f"{address}/project/t1").json()["terms"] == []
+
+
+def test_a_list_of_terms_comes_in_and_goes_out_as_a_file(german: Translation) -> None:
+    address = f"/api/projects/{german.project['id']}/glossary/house.csv"
+    file = "term;de\nkeeper;Wärter\npilot;Lotse\n".encode("cp1252")
+    taken = german.client.post(address, params={"language": "en"}, content=file).json()
+    assert [(t["scope"], t["entry"]["term"]) for t in taken["terms"]] == [
+        ("house", "keeper"),
+        ("house", "pilot"),
+    ]
+    again = german.client.post(address, params={"language": "en"}, content=file).json()
+    assert again["house_revision"] == taken["house_revision"]
+    assert "Wärter" in german.client.get(address).text
+    refused = german.client.post(address, params={"language": "en"}, content=b"word\nx\n")
+    assert refused.status_code == 422
+
+
+def test_a_memory_comes_in_whole_or_not_at_all_and_goes_out_again(german: Translation) -> None:
+    client = german.client
+    unit = '<tu><tuv xml:lang="en"><seg>Hang it high.</seg></tuv><tuv xml:lang="de"><seg>Häng sie hoch.</seg></tuv></tu>'
+    head = '<tmx version="1.4"><header srclang="en"/><body>'
+    broken = client.post("/api/memory", params={"name": "x"}, content=f"{head}{unit}".encode())
+    assert broken.status_code == 422
+    taken = client.post(
+        "/api/memory", params={"name": "old.tmx"}, content=f"{head}{unit}</body></tmx>".encode()
+    )
+    assert taken.json() == {"taken": 1, "count": 1}
+    [found] = suggestions(german, 2)["remembered"]
+    assert (found["target"], found["origin"], found["alike"]) == ("Häng sie hoch.", "old.tmx", 1)
+    asked = {"text": "hoch", "source": "en", "target": "de"}
+    assert client.get("/api/memory", params=asked).json()["found"][0]["source"] == "Hang it high."
+    assert "Häng sie hoch." in client.get("/api/memory.tmx").text

@@ -24,6 +24,7 @@ from dunlin.api.files import routes as files
 from dunlin.api.films import routes as films
 from dunlin.api.following import routes as following
 from dunlin.api.fonts import routes as fonts
+from dunlin.api.glossary import routes as glossary
 from dunlin.api.history import routes as history
 from dunlin.api.jobs import routes as jobs
 from dunlin.api.making import routes as making
@@ -61,6 +62,7 @@ _SUBJECTS = (
     projects,
     films,
     tracks,
+    glossary,
     history,
     files,
     following,
@@ -125,6 +127,7 @@ def create_app(settings: Settings) -> FastAPI:
         with suppress(asyncio.CancelledError):
             await watching
         app.state.services.engine.dispose()
+        app.state.services.memory.close()
 
     app = FastAPI(
         title="Dunlin",

@@ -3,18 +3,20 @@
 import threading
 from collections import OrderedDict
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from dunlin.core.captions import Caption, Track
 from dunlin.core.project.targets import GLOSSARY, TRACKS, links_of
 from dunlin.core.specs.translation import Against, Term, TermList, Translation
+from dunlin.core.text.stems import term_places
 from dunlin.core.text.words import words_to_compare
 from dunlin.store.house import HOUSE
 from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 from dunlin.work.replacing import track_entry
 
-__all__ = ["source_of", "terms_between", "translation_of"]
+__all__ = ["TermFound", "source_of", "terms_between", "terms_for", "translation_of"]
 
 
 def source_of(project: Project, track_id: str) -> str | None:
@@ -96,6 +98,49 @@ def _terms(
             as_written = bool(entry.get("as_written"))
             found[entry["term"].lower()] = Term(entry["term"], targets, forbidden, as_written)
     return [found[key] for key in sorted(found)]
+
+
+@dataclass(frozen=True)
+class TermFound:
+    """A term of the list that stands in the source of a caption."""
+
+    term: str
+    targets: tuple[str, ...]
+    forbidden: tuple[str, ...]
+    is_there: bool
+    """Whether one of its translations stands in the caption."""
+    wrong: str | None
+    """What is forbidden and stands there."""
+    start: int
+    end: int
+    """From which to which character of what the sources say, in one line."""
+
+
+def terms_for(
+    folder: DataFolder, project: Project, track_id: str, caption_id: str
+) -> list[TermFound]:
+    """The terms that stand in the source of a caption, in their order, and what is there of them in the caption."""
+    translation = translation_of(folder, project, track_id)
+    if translation is None or translation.terms is None:
+        return []
+    against = translation.against(caption_id)
+    if against is None:
+        return []
+    language = project.track(track_id).language
+    text = " ".join(folder.log.track(track_id)[0][caption_id].text.split())
+
+    def stands(word: str, term: Term) -> bool:
+        return any(term_places(text, word, language, as_written=term.as_written))
+
+    return [
+        TermFound(
+            term.source, term.targets, term.forbidden,
+            any(stands(word, term) for word in term.targets),
+            next((word for word in term.forbidden if stands(word, term)), None),
+            start, end,
+        )
+        for term, start, end in translation.terms.found_in(" ".join(against.text.split()))
+    ]  # fmt: skip
 
 
 def _is_of(one: str, other: str) -> bool:

@@ -10,6 +10,7 @@ from dunlin.store.database import migrate, open_database
 from dunlin.store.films import Film, Films
 from dunlin.store.jobs import Jobs
 from dunlin.store.log import ProjectLog
+from dunlin.store.memory import Memory
 from dunlin.store.projects import Projects
 from dunlin.store.words import Words
 
@@ -27,6 +28,7 @@ class DataFolder:
     log: ProjectLog
     words: Words
     jobs: Jobs
+    memory: Memory
 
     def film_folder(self, film: Film) -> Path:
         """Where a film is, with what was made of it; where there is no film yet, there is nothing."""
@@ -47,6 +49,7 @@ def folder_on(engine: Engine, settings: Settings) -> DataFolder:
         log=ProjectLog(engine),
         words=Words(engine),
         jobs=Jobs(engine),
+        memory=Memory(settings.data / "memory.db"),
     )
 
 

@@ -13,10 +13,12 @@ from dunlin.core.language.links.model import (
     said_by_sources,
     stored_link,
 )
+from dunlin.core.language.memory.pairs import Pair, in_one_line
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries
 from dunlin.core.project.targets import TRACKS, links_of
 from dunlin.store.log import Author, Done, Step, UnknownTrack, new_caption_id
+from dunlin.store.memory import Remembered
 from dunlin.store.projects import Project
 from dunlin.work.against import source_of
 from dunlin.work.folder import DataFolder
@@ -28,6 +30,7 @@ __all__ = [
     "Beginning",
     "begin_translation",
     "links_in",
+    "remembered_for",
     "set_progress",
     "translate_from",
 ]
@@ -166,10 +169,51 @@ def set_progress(
         now = _at(link, wanted, source)
         if id_ not in entries or now != link:
             changed[id_] = stored_link(now)
-    if not changed:
-        return None
-    step = Step(links_of(track_id), SetEntries(changed), base)
-    return folder.log.edit(project.id, [step], author, gesture=gesture, key=key)
+    done = None
+    if changed:
+        step = Step(links_of(track_id), SetEntries(changed), base)
+        done = folder.log.edit(project.id, [step], author, gesture=gesture, key=key)
+    _remember(folder, project, track_id, track, source, progress)
+    return done
+
+
+def _remember(
+    folder: DataFolder,
+    project: Project,
+    track_id: str,
+    track: Track,
+    source: Track,
+    progress: Mapping[str, Progress | None],
+) -> None:
+    """Keeps what was confirmed in the memory of all projects, and takes out what is confirmed no more."""
+    source_id = source_of(project, track_id)
+    if source_id is None:
+        return
+    languages = project.track(source_id).language, project.track(track_id).language
+    known = links_in(folder, project, track_id)
+    pairs = []
+    for id_, wanted in progress.items():
+        said = said_by_sources(source, known[id_].sources) if id_ in known else ""
+        text = in_one_line(track[id_].text)
+        if wanted == "done" and said and text:
+            pairs.append((Pair(*languages, said, text, project.title), track_id, id_))
+    kept = {id_ for _, _, id_ in pairs}
+    folder.memory.forget(track_id, [id_ for id_ in progress if id_ not in kept])
+    folder.memory.remember(pairs)
+
+
+def remembered_for(
+    folder: DataFolder, project: Project, track_id: str, caption_id: str
+) -> list[Remembered]:
+    """What was translated before that is like the source of a caption, the most alike first; not the caption itself."""
+    source_id = source_of(project, track_id)
+    link = links_in(folder, project, track_id).get(caption_id)
+    if source_id is None or link is None:
+        return []
+    said = said_by_sources(folder.log.track(source_id)[0], link.sources)
+    languages = project.track(source_id).language, project.track(track_id).language
+    found = folder.memory.like(said, *languages)
+    return [one for one in found if (one.track, one.caption) != (track_id, caption_id)]
 
 
 def _at(link: Link, progress: Progress | None, source: Track) -> Link:

@@ -1,33 +1,51 @@
 """Translations: begun, linked to their source, and how far they are."""
 
-from typing import Annotated
+from tempfile import TemporaryFile
+from typing import IO, Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.responses import StreamingResponse
+from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import BoundedRoute
 from dunlin.api.services import Here, Services
 from dunlin.api.tracks.views import TrackInfoView, track_info_view
 from dunlin.api.translating.views import (
+    ConcordanceView,
     LinkView,
     ProgressRequest,
+    RememberedView,
     RoomOfferView,
     RoomView,
     SourceRequest,
+    SuggestionsView,
+    TakenView,
+    TermFoundView,
     TranslationRequest,
     TranslationView,
 )
-from dunlin.api.wire import Problem, Refusal, json_answer
+from dunlin.api.wire import Language, Problem, Refusal, attachment, json_answer
+from dunlin.core.language.memory.tmx import read_tmx, written_tmx
 from dunlin.core.language.room import room_of
 from dunlin.core.messages import message
 from dunlin.core.project.targets import TRACKS, links_of
 from dunlin.store.log import Author
+from dunlin.store.memory import Remembered
 from dunlin.store.projects import Project
-from dunlin.work.against import source_of
+from dunlin.work.against import source_of, terms_for
 from dunlin.work.judging import judge_of
-from dunlin.work.translating import begin_translation, set_progress, translate_from
+from dunlin.work.translating import (
+    begin_translation,
+    remembered_for,
+    set_progress,
+    translate_from,
+)
 
 __all__ = ["router"]
+
+_MOST_OF_FILE = 512 << 20
+"""Bytes of a memory that comes in."""
 
 router = APIRouter(
     route_class=BoundedRoute,
@@ -70,6 +88,78 @@ def read_room(track_id: str, caption_id: str, here: Here) -> RoomView:
     room = room_of(track, track.index(caption_id), judge_of(here, project, track_id))
     offers = [RoomOfferView.model_validate(offer) for offer in room.offers]
     return RoomView(revision=revision, left=room.left, silence_ms=room.silence_ms, offers=offers)
+
+
+@router.get("/tracks/{track_id}/captions/{caption_id}/suggestions")
+def read_suggestions(track_id: str, caption_id: str, here: Here) -> SuggestionsView:
+    """What was translated before that is like the source of a caption, and the terms that stand in it."""
+    project = here.projects.of_track(track_id)
+    track, _ = here.log.track(track_id)
+    if caption_id not in track:
+        raise Refusal(404, message("edits.no-such-caption", caption=caption_id))
+    remembered = remembered_for(here, project, track_id, caption_id)
+    terms = terms_for(here, project, track_id, caption_id)
+    return SuggestionsView(
+        remembered=[_remembered(one) for one in remembered],
+        terms=[TermFoundView.model_validate(term) for term in terms],
+    )
+
+
+@router.get("/memory")
+def search_memory(
+    here: Here,
+    text: Annotated[str, Query(max_length=500)],
+    source: Annotated[Language, Query()],
+    target: Annotated[Language, Query()],
+) -> ConcordanceView:
+    """What is remembered with some words, in either of two languages."""
+    found = here.memory.with_words(text, source, target)
+    return ConcordanceView(found=[_remembered(one) for one in found], count=here.memory.count())
+
+
+@router.get("/memory.tmx", response_class=StreamingResponse)
+def write_memory(
+    here: Here, source: Language | None = None, target: Language | None = None
+) -> StreamingResponse:
+    """What is remembered, or what is of two languages, as a TMX file."""
+    pieces = written_tmx(here.memory.pairs(source, target))
+    return StreamingResponse(
+        pieces, media_type="application/x-tmx+xml", headers=attachment("memory.tmx")
+    )
+
+
+@router.post("/memory", responses={413: {"model": Problem}})
+async def take_memory(request: Request, here: Here, name: str = "") -> TakenView:
+    """Takes in a TMX file, sent as it is; what is remembered already is not kept twice."""
+    with TemporaryFile() as file:
+        size = 0
+        async for chunk in request.stream():
+            size += len(chunk)
+            if size > _MOST_OF_FILE:
+                raise Refusal(413, message("memory.too-large", megabytes=_MOST_OF_FILE >> 20))
+            file.write(chunk)
+        taken = await run_in_threadpool(_taken, here, file, name)
+        return TakenView(taken=taken, count=here.memory.count())
+
+
+def _taken(here: Services, file: IO[bytes], name: str) -> int:
+    """Takes a file in whole, or nothing of it."""
+    file.seek(0)
+    for _ in read_tmx(file, name):
+        pass
+    file.seek(0)
+    return here.memory.take_in(read_tmx(file, name))
+
+
+def _remembered(one: Remembered) -> RememberedView:
+    pair = one.pair
+    return RememberedView(
+        alike=one.alike,
+        source=pair.source,
+        target=pair.target,
+        origin=pair.origin,
+        when_ms=pair.when_ms,
+    )
 
 
 @router.put("/tracks/{track_id}/translation", response_model=TranslationView)

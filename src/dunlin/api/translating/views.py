@@ -12,11 +12,16 @@ from dunlin.core.language.room import Way
 from dunlin.work.translating import Beginning
 
 __all__ = [
+    "ConcordanceView",
     "LinkView",
     "ProgressRequest",
+    "RememberedView",
     "RoomOfferView",
     "RoomView",
     "SourceRequest",
+    "SuggestionsView",
+    "TakenView",
+    "TermFoundView",
     "TranslationRequest",
     "TranslationView",
 ]
@@ -93,3 +98,55 @@ class RoomView(View):
     silence_ms: int | None
     """For so long nobody speaks after its out; null where that is not known."""
     offers: list[RoomOfferView]
+
+
+class RememberedView(View):
+    """What was translated before."""
+
+    alike: float
+    """From 0 to 1: how alike its source is to the one asked for."""
+    source: str
+    target: str
+    origin: str
+    """The title of the project that it is from, or the name of a file."""
+    when_ms: int
+    """When it was confirmed; 0 where that is not known."""
+
+
+class TermFoundView(View):
+    """A term of the list that stands in the source of a caption."""
+
+    term: str
+    targets: list[str]
+    forbidden: list[str]
+    is_there: bool
+    """Whether one of its translations stands in the caption."""
+    wrong: str | None
+    """What is forbidden and stands there."""
+    start: int
+    end: int
+    """From which to which character of the source in one line."""
+
+
+class SuggestionsView(View):
+    """What helps with one caption of a translation."""
+
+    remembered: list[RememberedView]
+    terms: list[TermFoundView]
+
+
+class ConcordanceView(View):
+    """What is remembered with some words, in either language."""
+
+    found: list[RememberedView]
+    count: int
+    """How many pairs are remembered at all."""
+
+
+class TakenView(View):
+    """What a file brought into the memory."""
+
+    taken: int
+    """Pairs that were not there before."""
+    count: int
+    """How many are remembered now."""

@@ -1,0 +1,1 @@
+"""Term lists over the wire."""

@@ -1,0 +1,99 @@
+"""Term lists of a project and of the house: read, changed, and as files."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Path, Request, Response
+from starlette.concurrency import run_in_threadpool
+
+from dunlin.api.authors import EditKey, Who
+from dunlin.api.bodies import BoundedRoute, body_of
+from dunlin.api.glossary.views import GlossaryView, TermRequest, TermView
+from dunlin.api.services import Here, Services
+from dunlin.api.wire import Language, Problem, attachment
+from dunlin.core.formats.encoding import decoded
+from dunlin.core.formats.model import Context
+from dunlin.core.language.terms.csv import read_terms_csv, written_terms_csv
+from dunlin.core.project.targets import GLOSSARY
+from dunlin.store.house import HOUSE
+from dunlin.work.glossary import Scope, put_term, remove_term, take_terms, terms_of
+
+__all__ = ["router"]
+
+router = APIRouter(
+    route_class=BoundedRoute,
+    tags=["glossary"],
+    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
+)
+
+_MOST = 16 << 20
+"""Bytes of a list that comes in."""
+
+_TermId = Annotated[str, Path(pattern=r"^[A-Za-z0-9-]{1,64}$")]
+"""Made by whoever makes the term."""
+
+
+@router.get("/projects/{project_id}/glossary")
+def list_terms(project_id: str, here: Here) -> GlossaryView:
+    """The terms of a project, and those of the house."""
+    here.projects.needs(project_id)
+    return _view(here, project_id)
+
+
+def _view(here: Services, project_id: str) -> GlossaryView:
+    scopes: tuple[Scope, Scope] = ("project", "house")
+    terms = [
+        TermView(id=id_, scope=scope, entry=entry)
+        for scope in scopes
+        for id_, entry in terms_of(here, project_id, scope).items()
+    ]
+    return GlossaryView(
+        revision=here.log.revision(project_id, GLOSSARY) or 0,
+        house_revision=here.log.revision(HOUSE, GLOSSARY) or 0,
+        terms=terms,
+    )
+
+
+@router.put("/projects/{project_id}/glossary/{scope}/{term_id}")
+def put_a_term(
+    project_id: str, scope: Scope, term_id: _TermId, request: TermRequest, here: Here, who: Who,
+    key: EditKey = None,
+) -> GlossaryView:  # fmt: skip
+    """Makes the term of that id this one, or a new one."""
+    here.projects.needs(project_id)
+    put_term(
+        here, project_id, scope, term_id, request.entry, who, base=request.base_revision, key=key
+    )
+    return _view(here, project_id)
+
+
+@router.delete("/projects/{project_id}/glossary/{scope}/{term_id}")
+def remove_a_term(
+    project_id: str, scope: Scope, term_id: str, here: Here, who: Who, key: EditKey = None
+) -> GlossaryView:
+    """Takes a term out of a list."""
+    here.projects.needs(project_id)
+    remove_term(here, project_id, scope, term_id, who, key=key)
+    return _view(here, project_id)
+
+
+@router.get("/projects/{project_id}/glossary/{scope}.csv", response_class=Response)
+def write_terms(project_id: str, scope: Scope, here: Here) -> Response:
+    """The terms of a list as a CSV file."""
+    here.projects.needs(project_id)
+    text = written_terms_csv(terms_of(here, project_id, scope).values())
+    return Response(text, media_type="text/csv", headers=attachment("terms.csv"))
+
+
+@router.post("/projects/{project_id}/glossary/{scope}.csv")
+async def take_in_terms(
+    project_id: str, scope: Scope, language: Language, request: Request, here: Here, who: Who,
+    key: EditKey = None,
+) -> GlossaryView:  # fmt: skip
+    """Takes in a CSV file of terms, sent as it is; a term that is there already becomes what the file has."""
+    here.projects.needs(project_id)
+    text, _ = decoded(
+        await body_of(request, _MOST, "glossary.too-large"), Context(language=language)
+    )
+    entries = list(read_terms_csv(text, language))
+    await run_in_threadpool(take_terms, here, project_id, scope, entries, who, key=key)
+    return _view(here, project_id)

@@ -1,0 +1,1 @@
+"""What was translated before: pairs of words of two languages, how alike they are, and the files they travel in."""
