@@ -26,7 +26,7 @@ def take() -> None:
     try:
         server.wait_idle()
         page.open("/")
-        page.wait_text(".row", "42 captions")
+        page.wait_text(".row", "83 captions")
         wait_for(
             lambda: page.script("return document.querySelector('video').readyState") >= 2,
             "the poster",
@@ -42,6 +42,14 @@ def take() -> None:
         page.press(*["ARROW_DOWN"] * 7)
         _wait_drawn(page, 6)
         shot("time")
+        page.open_project(DEMO, "translate")
+        page.find("[data-across]")
+        wait_for(lambda: page.all(".heads h2.on small"), "the translation to work on")
+        page.press(*["ARROW_DOWN"] * 15)
+        page.find("[data-term='keeper']")
+        _wait_drawn(page, 14)
+        shot("translate")
+        page.browser.execute_script("localStorage.clear()")
         page.press("ENTER")
         page.find("textarea")
         page.open_project({"id": "low-water"}, "style?view=short")
@@ -73,7 +81,6 @@ def take() -> None:
         page.click("[data-listen]")
         page.find(".plot")
         page.find("[data-ghost]")
-        shot("retime")
         page.press("Ctrl+ENTER")
         page.wait_saved()
         page.click(".panel header button")

@@ -176,3 +176,32 @@ def test_a_track_is_translated_from_listening_alone(page: Page, project: dict[st
     tracks = page.server.get(f"/api/projects/{project['id']}")["tracks"]
     captions = page.server.get(f"/api/tracks/{tracks[1]['id']}")["captions"]
     assert [c["spans"][0]["text"] for c in captions] == ["Bonjour"]
+
+
+def test_what_is_remembered_is_taken_and_terms_are_added_and_put_in_by_key(
+    german: Page, server: Server, project: dict[str, Any]
+) -> None:
+    change = {"caption": "c00000", "text": "Lamps hang over this quay"}
+    edit(server, project["tracks"][0]["id"], {"kind": "change-captions", "changes": [change]})
+    unit = (
+        '<tu><tuv xml:lang="en"><seg>Lamps hang over that quay</seg></tuv>'
+        '<tuv xml:lang="de"><seg>Lampen hängen an jenem Kai</seg></tuv></tu>'
+    )
+    file = f'<tmx version="1.4"><header srclang="en"/><body>{unit}</body></tmx>'
+    server.http.post("/api/memory?name=old.tmx", content=file.encode()).raise_for_status()
+    german.press("q")
+    remembered = german.find("[data-remembered]")
+    assert "Lampen hängen" in remembered.text
+    assert [one.text for one in remembered.find_elements("css selector", "del")] == ["that"]
+    german.press("Alt+ENTER")
+    wait_for(lambda: texts(german)[0] == "Lampen hängen an jenem Kai", "it taken")
+
+    german.press("Alt+Shift+t")
+    german.find("[data-term-source]")
+    german.press(*"quay", "TAB", *"Pier", "ENTER")
+    wait_for(lambda: "◆" in german.find("[data-term='quay']").text, "the term told as missing")
+    german.find("[data-underlined]")
+    german.card(1).click()
+    german.press("ENTER", "END", "Alt+t")
+    wait_for(lambda: texts(german)[0].endswith("Kai Pier"), "the term put in")
+    wait_for(lambda: "✓" in german.find("[data-term='quay']").text, "the term told as there")

@@ -18,6 +18,8 @@ const props = defineProps<{
   box: Box
   rows: boolean
   lane: Lane
+  /** Where rows close up: with its words alone, as there is no room for more. */
+  bare?: boolean
   /** How much of it is above what is in sight. */
   above: number
 }>()
@@ -147,7 +149,7 @@ function left(event: FocusEvent) {
     @dblclick="selection.write(caption.id)"
   >
     <span class="number time"><span class="visually-hidden">{{ t('score.caption') }} </span>{{ number }}</span>
-    <template v-if="rows">
+    <template v-if="rows && !bare">
       <span class="row-time time">{{ shortClock(caption.in_ms) }}</span>
       <span class="row-time time">{{ shortClock(caption.out_ms) }}</span>
     </template>
@@ -176,7 +178,7 @@ function left(event: FocusEvent) {
       <span v-if="!text" class="empty">{{ t(isShape(caption) ? 'style.shape.one' : 'score.empty') }}</span>
       <span v-for="mark in marks" :key="mark" class="mark" data-mark>{{ mark }}</span>
     </p>
-    <template v-if="rows">
+    <template v-if="rows && !bare">
       <span class="row-speed time" :title="t('meter.gapBefore')" data-row-gap>
         {{ caption.measures.gap_before_ms === null ? '–' : seconds(caption.measures.gap_before_ms) }}
       </span>
@@ -184,7 +186,7 @@ function left(event: FocusEvent) {
         {{ caption.measures.reading_speed.toFixed(1) }}
       </span>
     </template>
-    <template v-else>
+    <template v-else-if="!rows">
       <i class="reading" :class="readingKind" :style="{ height: `${Math.min(reading, 3) * 100}%` }" />
       <template v-if="current">
         <span class="edge in time" :class="{ inside: box.top < 24 }">{{ t('score.in') }} {{ shortClock(caption.in_ms) }}</span>

@@ -116,6 +116,7 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
             :box="card.box"
             :rows="rows"
             :lane="card.lane"
+            :bare="isShared"
             :above="Math.max(top - card.box.top, 0)"
             @drag="drag.begin"
           >

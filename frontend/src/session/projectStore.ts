@@ -29,6 +29,8 @@ export const useProject = defineStore('project', () => {
   const styleChanges = ref(0)
   /** Grows when versions of tracks were changed. */
   const versionChanges = ref(0)
+  /** Grows when the term list was changed, of the project or of the house. */
+  const termListChanges = ref(0)
   /** Grows when links of translations were changed, or a track became the translation of another one. */
   const linkChanges = ref(0)
   const specs = shallowRef<readonly Spec[]>([])
@@ -211,6 +213,10 @@ export const useProject = defineStore('project', () => {
   async function happened(view: ChangesView) {
     if (view.project_id === HOUSE) {
       if (view.targets.includes('styles')) styleChanges.value++
+      if (view.targets.includes('glossary')) {
+        termListChanges.value++
+        await tracks.reloadAll()
+      }
       const isOfFonts = view.targets.includes('fonts')
       await Promise.all([loadSpecs(), refresh(), people.load(), isOfFonts && fonts.load()])
       // Captions are drawn and measured otherwise where their font came, or went.
@@ -222,6 +228,7 @@ export const useProject = defineStore('project', () => {
     const done: Promise<unknown>[] = [tracks.happened(view.tracks)]
     if (touched('transcript')) done.push(wordsWritten(view.revision))
     if (touched('terms')) termsChanges.value++
+    if (touched('glossary')) termListChanges.value++
     if (touched('styles', 'speakers', 'tracks')) styleChanges.value++
     if (view.targets.some((target) => target.includes('/versions'))) versionChanges.value++
     if (touched('tracks') || view.targets.some((target) => target.endsWith('/links'))) linkChanges.value++
@@ -230,7 +237,7 @@ export const useProject = defineStore('project', () => {
     await Promise.all(done)
     // By another spec, in another language or with other shot changes captions are judged otherwise.
     // In another style they are drawn otherwise.
-    if (ofFilms || touched('project', 'tracks', 'specs', 'styles', 'speakers')) await tracks.reloadAll()
+    if (ofFilms || touched('project', 'tracks', 'specs', 'styles', 'speakers', 'glossary')) await tracks.reloadAll()
   }
 
   /** The project as it is now; a track that was removed is not worked on any more. */
@@ -381,7 +388,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, wordsRevision, wordsHistory, termsChanges, styleChanges, versionChanges, linkChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
+    project, jobs, words, wordsRevision, wordsHistory, termsChanges, styleChanges, versionChanges, linkChanges, termListChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
     latest, open, close, refresh, took, change, changeTrack, toggleShot, loadWords, writeWords, retimeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
   }
 })

@@ -275,6 +275,11 @@ const CATALOGUE = all({
     'room-earlier': { text: ['Alt+['] },
     'room-lines': { text: ['Alt+D'] },
     'room-join': { text: ['Alt+/'] },
+    'remembered-take': { text: ['Alt+Enter'] },
+    'remembered-next': { text: ['Alt+PageDown'] },
+    'remembered-before': { text: ['Alt+PageUp'] },
+    'term-put': { text: ['Alt+T'] },
+    'term-add': { text: ['Alt+Shift+T'] },
   },
   findings: {
     'finding-next': { keys: ['ArrowDown'] },

@@ -31,20 +31,22 @@ const SHAPES: Partial<Record<Standing, string>> = {
 <style scoped>
 .standing {
   position: absolute;
-  left: 8px;
-  bottom: 4px;
+  right: 12px;
+  bottom: 3px;
   display: flex;
-  flex-direction: column-reverse;
-  align-items: start;
-  gap: 4px;
+  align-items: center;
+  gap: 7px;
   font-size: 12px;
   line-height: 14px;
   color: var(--soft);
   pointer-events: none;
 }
+/* The out of the caption that is worked on is told at its lower right. */
+:global(.card.current .standing:not(.rows)) {
+  right: 140px;
+}
 .rows {
   position: static;
-  flex-direction: row;
 }
 svg {
   width: 12px;

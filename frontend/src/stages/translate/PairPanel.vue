@@ -15,7 +15,10 @@ import { useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
 import { charactersLeft } from '@/stages/translate/room'
+import SuggestionList from '@/stages/translate/SuggestionList.vue'
+import TermsHere from '@/stages/translate/TermsHere.vue'
 import { useRoom } from '@/stages/translate/useRoom'
+import { useSuggestions } from '@/stages/translate/useSuggestions'
 import { SHOWN, type useTranslateCommands } from '@/stages/translate/useTranslateCommands'
 
 const { work } = defineProps<{ work: ReturnType<typeof useTranslateCommands> }>()
@@ -53,6 +56,20 @@ const targets = computed(() => project.project?.tracks.filter(({ translates }) =
 const told = computed(() => (caption.value ? openFindings(caption.value) : []))
 const shown = work.shown
 const room = useRoom(() => work.onTarget.value)
+const suggestions = useSuggestions(() => work.onTarget.value)
+const sourceLanguage = computed(() => project.project?.tracks.find(({ id }) => id === translation.pair?.source)?.language)
+/** What is to be translated, its terms apart. */
+const parted = computed(() => {
+  const text = said.value
+  const parts: { text: string; term?: string }[] = []
+  let at = 0
+  for (const { term, targets, start, end } of suggestions.terms.value) {
+    if (start < at || end > text.length) continue
+    parts.push({ text: text.slice(at, start) }, { text: text.slice(start, end), term: targets.join(' | ') || term })
+    at = end
+  }
+  return [...parts, { text: text.slice(at) }]
+})
 const silence = computed(() => {
   const ms = room.room.value?.silence_ms
   return ms === null || ms === undefined ? '' : t('translate.silence', { length: seconds(ms) })
@@ -81,7 +98,9 @@ const minutes = (ms: number) => shortClock(ms).replace(/\.\d+$/, '')
         <p v-if="changes.length" class="changes" data-changes>
           <span v-for="(part, index) in changes" :key="index" :class="{ added: part.added, removed: part.removed }">{{ part.value }}</span>
         </p>
-        <p v-else-if="said" class="said">{{ said }}</p>
+        <p v-else-if="said" class="said" :lang="sourceLanguage">
+          <template v-for="(part, index) in parted" :key="index"><u v-if="part.term" :title="part.term" data-underlined>{{ part.text }}</u><template v-else>{{ part.text }}</template></template>
+        </p>
         <p v-else class="soft">{{ t('translate.noSource') }}</p>
       </div>
       <div v-for="gauge in gauges" :key="gauge.name" class="meter" :class="{ over: gauge.over }">
@@ -101,6 +120,8 @@ const minutes = (ms: number) => shortClock(ms).replace(/\.\d+$/, '')
         </button>
         <p v-if="room.room.value && !room.offers.value.length" class="soft">{{ t('translate.noOffer') }}</p>
       </div>
+      <SuggestionList :suggestions="suggestions" />
+      <TermsHere :suggestions="suggestions" />
     </template>
     <p v-else class="soft">{{ t(work.onTarget.value ? 'translate.choose' : 'translate.onSource') }} <KeyCap :command="work.onTarget.value ? 'pair-open' : 'pair-across'" /></p>
   </section>
@@ -158,6 +179,10 @@ p {
 .what {
   padding-top: 10px;
   border-top: 1px solid var(--line);
+}
+.said u {
+  text-decoration: underline 2px var(--tide);
+  text-underline-offset: 3px;
 }
 .added {
   background: color-mix(in srgb, var(--reed) 22%, transparent);

@@ -1,16 +1,16 @@
 <script setup lang="ts">
 /** Two languages side by side on the axis of time: what is said, and what it becomes. */
-import { computed, onMounted, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import BesideFilm from '@/kit/BesideFilm.vue'
-import { useCommands } from '@/kit/commands/commands'
+import { keysWaitFor, useCommands } from '@/kit/commands/commands'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 import { languageName } from '@/kit/i18n'
 import { seconds } from '@/kit/time'
 import ScorePage from '@/score/ScorePage.vue'
 import { useProject } from '@/session/projectStore'
-import { useTrack } from '@/session/tracksStore'
+import { useTrack, useTracks } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
 import AcrossColumn from '@/stages/translate/AcrossColumn.vue'
 import BeginTranslation from '@/stages/translate/BeginTranslation.vue'
@@ -24,6 +24,7 @@ import type { Stretch } from '@/stages/translate/speechGaps'
 const { t } = useI18n()
 const project = useProject()
 const track = useTrack()
+const tracks = useTracks()
 const translation = useTranslation()
 const score = ref<InstanceType<typeof ScorePage> | null>(null)
 const work = useTranslateCommands()
@@ -31,7 +32,22 @@ const { shown, isOf, onTarget, unsaid, fill, goAcross } = work
 /** Another language is begun beside those there are. */
 const beginning = ref(false)
 
-onMounted(() => void translation.open().catch((problem) => (track.refusal = (problem as Error).message)))
+/** One comes here to write the translation; its source is a key away. */
+let entered = false
+watch(
+  () => track.loaded && translation.pair,
+  async (pair) => {
+    if (!pair || entered) return
+    entered = true
+    try {
+      if (pair.target !== track.id) await keysWaitFor(tracks.select(pair.target))
+      await translation.open()
+    } catch (problem) {
+      track.refusal = (problem as Error).message
+    }
+  },
+  { immediate: true },
+)
 
 const other = computed(() => (onTarget.value ? translation.source : translation.target))
 const otherInfo = computed(() => project.project?.tracks.find(({ id }) => id === (onTarget.value ? translation.pair?.source : translation.pair?.target)))

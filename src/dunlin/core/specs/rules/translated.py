@@ -55,12 +55,13 @@ def _numbers(place: Place, against: Against, setting: Setting) -> Iterable[Broke
     said, there = numbers_in(against.text, source), numbers_in(place.text, target)
     # What has its own way to be said in words need not be found; what is written in figures must be.
     missing = _without(said, there) if _knows(there, said, place.text, target) else []
-    added = [one for one in _without(there, said) if one.in_figures]
+    others = _without(there, said)
+    added = [one for one in others if one.in_figures]
     if missing or added:
         told = message(
             "findings.number-differs",
             source=_listed(missing, against.text),
-            target=_listed(added, place.text),
+            target=_listed(others, place.text),
         )
         return ((len(missing) + len(added), 0, told),)
     months = months_in(against.text, source)
