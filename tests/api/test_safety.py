@@ -72,6 +72,8 @@ def test_no_address_changes_anything_by_get(client: TestClient, new_project) -> 
         "spec_id": "streaming",
         "name": "1f514",
         "level": "0",
+        "scope": "project",
+        "caption_id": "a",
         "file": font["files"][0].rpartition("/")[2],
     }
     said = [{"id": "a", "in_ms": 0, "out_ms": 900, "spans": [{"text": "Ring it"}]}]

@@ -295,3 +295,9 @@ def test_a_memory_comes_in_whole_or_not_at_all_and_goes_out_again(german: Transl
     asked = {"text": "hoch", "source": "en", "target": "de"}
     assert client.get("/api/memory", params=asked).json()["found"][0]["source"] == "Hang it high."
     assert "Häng sie hoch." in client.get("/api/memory.tmx").text
+
+
+def test_a_report_tells_what_is_asked_of_translations_for_these_alone(german: Translation) -> None:
+    asked = "the same numbers as the source"
+    assert asked in german.client.get(f"/api/tracks/{german.track}/report").text
+    assert asked not in german.client.get(f"/api/tracks/{german.source}/report").text

@@ -192,5 +192,6 @@ def report(
         track=track,
         findings=found,
         hashes={file.name: sha256(file.data).hexdigest() for file in files} | film_hashes,
+        is_translation=judge.setting.translation is not None,
     )
     return HTMLResponse(page)

@@ -11,7 +11,7 @@ from dunlin.core.captions.model import Track
 from dunlin.core.messages import message
 from dunlin.core.specs.judge import Judge
 from dunlin.core.specs.model import Spec
-from dunlin.core.specs.rules import RULES, Finding
+from dunlin.core.specs.rules import OF_TRANSLATIONS, RULES, Finding
 from dunlin.core.timecode import FrameRate, clock
 
 __all__ = ["Figures", "FilmFacts", "figures_of", "report_page"]
@@ -106,6 +106,7 @@ def report_page(
     track: Track,
     findings: Sequence[Finding],
     hashes: Mapping[str, str],
+    is_translation: bool = False,
 ) -> str:
     """The report as a page that needs nothing from elsewhere and prints well.
 
@@ -113,8 +114,14 @@ def report_page(
     :param author: who made it; empty where nobody said
     :param findings: all that were found; those that are waived are listed apart
     :param hashes: SHA-256 of the files that belong to it, by their names
+    :param is_translation: whether it was judged against a source: then what is asked of translations is told, too
     """
-    named = {name: getattr(spec, name) for rule in RULES for name in rule.limits}
+    named = {
+        name: getattr(spec, name)
+        for rule in RULES
+        if is_translation or rule not in OF_TRANSLATIONS
+        for name in rule.limits
+    }
     if spec.for_children and spec.children_reading_speed:
         # Theirs is the one that counts, and is told as what it is.
         del named["reading_speed"]

@@ -23,12 +23,12 @@ from dunlin.core.specs.rules import (
     sentence,
     shot_change,
     sounds,
-    translated,
     wording,
 )
 from dunlin.core.specs.rules.place import Candidate, Finding, Place, Rule, Setting, Weight
+from dunlin.core.specs.rules.translated import OF_TRANSLATIONS
 
-__all__ = ["RULES", "Candidate", "Finding", "Place", "Rule", "Setting", "Weight"]
+__all__ = ["OF_TRANSLATIONS", "RULES", "Candidate", "Finding", "Place", "Rule", "Setting", "Weight"]
 
 RULES: tuple[Rule, ...] = (
     empty.RULE,
@@ -76,16 +76,7 @@ RULES: tuple[Rule, ...] = (
     characters.CHARACTERS,
     characters.LANGUAGE,
     characters.DRAWABLE,
-    translated.SOURCE_CHANGED,
-    translated.DRAFT,
-    translated.SAME,
-    translated.NUMBER,
-    translated.NAME,
-    translated.TERM,
-    translated.END_MARK,
-    translated.SPEAKERS,
-    translated.LENGTH,
-    translated.TWO_WAYS,
+    *OF_TRANSLATIONS,
 )
 """In the order in which findings are listed and mended: what takes a caption away or parts it comes
 before what is measured on it."""

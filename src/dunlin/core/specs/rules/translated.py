@@ -18,9 +18,7 @@ from dunlin.core.text.numbers import Number, months_in, numbers_in
 from dunlin.core.text.stems import term_places
 from dunlin.core.text.words import words_to_compare
 
-__all__ = [
-    "DRAFT", "END_MARK", "LENGTH", "NAME", "NUMBER", "SAME", "SOURCE_CHANGED", "SPEAKERS", "TERM", "TWO_WAYS",
-]  # fmt: skip
+__all__ = ["OF_TRANSLATIONS"]
 
 _Found = Callable[[Place, Against, Setting], Iterable[Broken]]
 
@@ -218,18 +216,21 @@ def _source_changed(place: Place, against: Against, setting: Setting) -> Iterabl
     return ((1, 0, message("findings.source-changed")),)
 
 
-SOURCE_CHANGED = _rule("source-changed", ("source_current",), _source_changed)
-DRAFT = _rule("draft", ("no_drafts",), _draft)
-NUMBER = _rule("number-differs", ("numbers_kept",), _numbers)
-NAME = _rule("name-missing", ("names_kept",), _names)
-TERM = _rule("term", ("terms_kept",), _terms)
-SAME = _rule("untranslated", ("no_untranslated",), _same)
-END_MARK = _rule("end-mark", ("end_marks_kept",), _end_marks)
-LENGTH = _rule(
-    "translation-length",
-    ("translation_least_length", "translation_greatest_length"),
-    _length,
-    "percent",
+OF_TRANSLATIONS = (
+    _rule("source-changed", ("source_current",), _source_changed),
+    _rule("draft", ("no_drafts",), _draft),
+    _rule("untranslated", ("no_untranslated",), _same),
+    _rule("number-differs", ("numbers_kept",), _numbers),
+    _rule("name-missing", ("names_kept",), _names),
+    _rule("term", ("terms_kept",), _terms),
+    _rule("end-mark", ("end_marks_kept",), _end_marks),
+    _rule("speakers-differ", ("speakers_kept",), _speakers),
+    _rule(
+        "translation-length",
+        ("translation_least_length", "translation_greatest_length"),
+        _length,
+        "percent",
+    ),
+    _rule("two-ways", ("translated_alike",), _two_ways),
 )
-SPEAKERS = _rule("speakers-differ", ("speakers_kept",), _speakers)
-TWO_WAYS = _rule("two-ways", ("translated_alike",), _two_ways)
+"""In the order in which their findings are listed."""
