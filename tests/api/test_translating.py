@@ -301,3 +301,13 @@ def test_a_report_tells_what_is_asked_of_translations_for_these_alone(german: Tr
     asked = "the same numbers as the source"
     assert asked in german.client.get(f"/api/tracks/{german.track}/report").text
     assert asked not in german.client.get(f"/api/tracks/{german.source}/report").text
+
+
+def test_speech_captioned_on_both_sides_one_after_the_other_is_linked(german: Translation) -> None:
+    for track, id_ in ((german.track, "new-t"), (german.source, "new-s")):
+        caption = {"id": id_, "in_ms": 7000, "out_ms": 8000, "spans": [{"text": "Here"}]}
+        assert (
+            german.edit(track, {"kind": "insert-captions", "captions": [caption]}, id_).status_code
+            == 200
+        )
+    assert german.read()["links"]["new-t"]["sources"] == ["new-s"]

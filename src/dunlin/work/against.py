@@ -154,33 +154,46 @@ def _in_language(by_language: Mapping[str, Sequence[str]], language: str) -> tup
     )
 
 
+class _Words:
+    """The captions of a track by their words, as they are in one state of it."""
+
+    def __init__(self) -> None:
+        self.track = Track()
+        self.ids: dict[str, set[str]] = {}
+        self._words: dict[str, str] = {}
+
+    def bring_to(self, track: Track) -> None:
+        """Looks again at what is otherwise in another state."""
+        before, self.track = self.track.by_id, track
+        for id_ in before.keys() - track.by_id.keys():
+            self.ids[self._words.pop(id_)].discard(id_)
+        for id_, caption in track.by_id.items():
+            if before.get(id_) is not caption:
+                if id_ in self._words:
+                    self.ids[self._words[id_]].discard(id_)
+                self._words[id_] = _key(caption.text)
+                self.ids.setdefault(self._words[id_], set()).add(id_)
+
+
 class _ByWords:
     """Captions of tracks by their words. One edit changes few of thousands: only these are looked at again."""
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
-        self._held: OrderedDict[
-            str, tuple[dict[str, Caption], dict[str, str], dict[str, set[str]]]
-        ] = OrderedDict()
+        self._held: OrderedDict[str, _Words] = OrderedDict()
 
     def like(self, track_id: str, track: Track, captions: Sequence[Caption]) -> set[str]:
         """Ids of the captions of a track whose words are those of others."""
         with self._lock:
-            known, words, ids = self._held.setdefault(track_id, ({}, {}, {}))
+            held = self._held.setdefault(track_id, _Words())
             self._held.move_to_end(track_id)
             if len(self._held) > _HELD:
                 self._held.popitem(last=False)
-            for id_ in known.keys() - track.by_id.keys():
-                ids[words.pop(id_)].discard(id_)
-                del known[id_]
-            for id_, caption in track.by_id.items():
-                if known.get(id_) is not caption:
-                    if id_ in words:
-                        ids[words[id_]].discard(id_)
-                    known[id_], words[id_] = caption, _key(caption.text)
-                    ids.setdefault(words[id_], set()).add(id_)
+            # All captions of a track are judged by one state of it.
+            if held.track is not track:
+                held.bring_to(track)
             keys = {key for caption in captions if (key := _key(caption.text))}
-            return {id_ for key in keys for id_ in ids.get(key, ())}
+            return {id_ for key in keys for id_ in held.ids.get(key, ())}
 
 
 def _key(text: str) -> str:

@@ -190,10 +190,10 @@ def _remember(
     if source_id is None:
         return
     languages = project.track(source_id).language, project.track(track_id).language
-    known = links_in(folder, project, track_id)
+    entries, _ = folder.log.record(project.id, links_of(track_id))
     pairs = []
     for id_, wanted in progress.items():
-        said = said_by_sources(source, known[id_].sources) if id_ in known else ""
+        said = said_by_sources(source, entries[id_]["sources"]) if id_ in entries else ""
         text = in_one_line(track[id_].text)
         if wanted == "done" and said and text:
             pairs.append((Pair(*languages, said, text, project.title), track_id, id_))
@@ -207,10 +207,10 @@ def remembered_for(
 ) -> list[Remembered]:
     """What was translated before that is like the source of a caption, the most alike first; not the caption itself."""
     source_id = source_of(project, track_id)
-    link = links_in(folder, project, track_id).get(caption_id)
-    if source_id is None or link is None:
+    entries, _ = folder.log.record(project.id, links_of(track_id))
+    if source_id is None or caption_id not in entries:
         return []
-    said = said_by_sources(folder.log.track(source_id)[0], link.sources)
+    said = said_by_sources(folder.log.track(source_id)[0], entries[caption_id]["sources"])
     languages = project.track(source_id).language, project.track(track_id).language
     found = folder.memory.like(said, *languages)
     return [one for one in found if (one.track, one.caption) != (track_id, caption_id)]

@@ -102,6 +102,15 @@ def test_a_source_that_is_parted_or_joined_is_still_translated() -> None:
     assert links["t0"].sources == links["t1"].sources == ("s0",)
 
 
+def test_a_source_put_into_a_gap_is_what_a_caption_there_translates() -> None:
+    target = TARGET.changed([], [Caption("gap", 4500, 5500, spans_of("Und da."))])
+    links = LINKS | {"gap": Link(progress="done")}
+    applied = apply(SOURCE, InsertCaptions((Caption("new", 4400, 5600, spans_of("And there.")),)))
+    came = lineage(SOURCE, applied.track, applied.touched)
+    changed = links_with_source(links, came, SOURCE, applied.track, target)
+    assert changed == {"gap": Link(("new",), progress="done")}
+
+
 def test_a_source_that_is_gone_leaves_a_translation_without_one_that_knows_what_it_said() -> None:
     links, _ = after_source(DeleteCaptions(("s2",)))
     assert links["t2"] == replace(LINKS["t2"], sources=())

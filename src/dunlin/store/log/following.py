@@ -67,11 +67,15 @@ def _in_translation(
         return
     target: Track = read(captions_of(track_id))
     # One edit is about few: of ten thousand links only those are looked at that it is about.
+    entries = read(links_of(track_id))
     links = {
         id_: link_of_stored(entry)
-        for id_, entry in read(links_of(track_id)).items()
+        for id_, entry in entries.items()
         if not touched.isdisjoint(entry["sources"])
     }
+    if any(not parents for parents in came.parents.values()):
+        free = (id_ for id_ in target.by_id if not entries.get(id_, {}).get("sources"))
+        links |= {id_: link_of_stored(entries[id_]) if id_ in entries else Link() for id_ in free}
     changes = tuple(
         Change(caption=id_, in_ms=in_ms, out_ms=out_ms)
         for id_, in_ms, out_ms in times_with_source(links, touched, before, after, target)

@@ -70,6 +70,7 @@ def links_with_source(
     Where captions were only parted or joined, what they said is still translated; where words became others, the
     link tells by what it was translated.
 
+    :param links: those of captions whose sources the edit touched, and those without sources in its time
     :param before: the source before the edit
     :param after: the source as it is now
     :param target: the translation
@@ -96,6 +97,13 @@ def links_with_source(
             now = replace(now, said=link.said)
         if now != link:
             changed[id_] = now
+    # What is put into a gap is what a caption there, which had no source, translates.
+    put = Track.of(after[id_] for id_, parents in came.parents.items() if not parents)
+    if len(put):
+        free = (target[id_] for id_, link in links.items() if not link.sources and id_ in target)
+        for id_, link in links_by_time(free, put).items():
+            if link.sources:
+                changed[id_] = replace(links[id_], sources=link.sources)
     return changed
 
 
