@@ -483,3 +483,39 @@ def test_a_script_is_drawn_in_its_own_styles(tmp_path: Path) -> None:
     rows, columns = np.nonzero(drawn[..., 3] > 128)
     assert (rows.min() + rows.max()) / 2 == pytest.approx(200, abs=12)
     assert (columns.min() + columns.max()) / 2 == pytest.approx(320, abs=4)
+
+
+def _srt(path: Path, *texts: str) -> Path:
+    cues = [
+        f"{n + 1}\n00:00:{3 * n:02},000 --> 00:00:{3 * n + 2:02},900\n{text}\n"
+        for n, text in enumerate(texts)
+    ]
+    path.write_text("\n".join(cues), "utf-8")
+    return path
+
+
+def test_captions_are_paired_with_their_translation_and_checked_against_it(tmp_path: Path) -> None:
+    source = _srt(
+        tmp_path / "bell.srt", "It weighs 412 kilos.", "The pilot heard it, Ilse.", "Hang it high?"
+    )
+    target = _srt(
+        tmp_path / "bell.de.srt",
+        "Sie wiegt 421 Kilo.",
+        "Der Pilot hörte sie, Ilse.",
+        "Häng sie hoch?",
+    )
+    memory = tmp_path / "bell.tmx"
+    done = dunlin("pair", source, target, "--from", "en", "--to", "de", "-o", memory)
+    assert (done.returncode, done.stdout) == (0, "3 pairs\n")
+    assert "Häng sie hoch?" in memory.read_text("utf-8")
+    assert dunlin("pair", source, target, "-o", tmp_path / "x.tmx").returncode == 2
+    terms = tmp_path / "terms.csv"
+    terms.write_text("term,de,not de\npilot,Lotse,Pilot\n")
+    checked = dunlin(
+        "check", target, "--spec", "streaming", "--language", "de", "--against", source, "--terms", terms, "--json",
+    )  # fmt: skip
+    assert checked.returncode == 1
+    rules = {finding["rule"] for finding in json.loads(checked.stdout)["findings"]}
+    assert {"number-differs", "term"} <= rules
+    alone = dunlin("check", target, "--spec", "streaming", "--language", "de", "--json")
+    assert "number-differs" not in alone.stdout

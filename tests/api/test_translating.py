@@ -311,3 +311,22 @@ def test_speech_captioned_on_both_sides_one_after_the_other_is_linked(german: Tr
             == 200
         )
     assert german.read()["links"]["new-t"]["sources"] == ["new-s"]
+
+
+def test_a_track_with_other_times_is_linked_by_what_it_says(german: Translation) -> None:
+    client, project = german.client, german.project
+    made = client.post(f"/api/projects/{project['id']}/tracks", json={"language": "de"}).json()
+    said = ["Ich hatte eine Zeichnung.", "Sie wiegt 412 Kilo.", "Häng sie hoch."]
+    captions = [
+        {
+            "id": f"d{n}",
+            "in_ms": 60_000 + n * 1000,
+            "out_ms": 60_900 + n * 1000,
+            "spans": [{"text": text}],
+        }
+        for n, text in enumerate(said)
+    ]
+    german.edit(made["id"], {"kind": "insert-captions", "captions": captions}, "in")
+    answer = client.put(f"/api/tracks/{made['id']}/translation", json={"source": german.source})
+    links = answer.json()["links"]
+    assert [links[f"d{n}"]["sources"] for n in range(3)] == [["s0"], ["s1"], ["s2"]]

@@ -15,6 +15,7 @@ from dunlin.cli.making import make
 from dunlin.cli.running import serve, worker
 from dunlin.cli.short import short
 from dunlin.cli.timing import align, retime, sync
+from dunlin.cli.translating import pair
 from dunlin.core.messages import Told
 
 __all__ = ["main"]
@@ -71,6 +72,7 @@ for command in (
     burn,
     still,
     short,
+    pair,
     specs,
     styles,
     looks,

@@ -12,6 +12,7 @@ from dunlin.cli.files import (
     spec_called,
     write_captions,
 )
+from dunlin.cli.translating import against_file
 from dunlin.core.captions import Track
 from dunlin.core.formats import (
     Context,
@@ -33,12 +34,28 @@ __all__ = ["check", "mend"]
 @click.option("--spec", "spec_name", required=True)
 @click.option("--fps", default="25", show_default=True, help="Frame rate that gaps are counted at.")
 @click.option("--language", help="BCP 47 tag, if the file does not say; else en.")
+@click.option(
+    "--against",
+    type=click.Path(path_type=Path),
+    metavar="SOURCE",
+    help="The captions that it translates.",
+)
+@click.option(
+    "--terms", type=click.Path(path_type=Path), metavar="FILE.csv", help="Terms, with --against."
+)
 @click.option("--json", "as_json", is_flag=True)
-def check(file: Path, spec_name: str, fps: str, language: str | None, as_json: bool) -> int:
+def check(
+    file: Path, spec_name: str, fps: str, language: str | None, against: Path | None,
+    terms: Path | None, as_json: bool,
+) -> int:  # fmt: skip
     """Judge captions by a delivery spec; exit 1 when an error is found."""
     spec, rate = spec_called(spec_name), parse_rate(fps)
     document = read_captions(file, Context(rate), None)
-    judge = Judge.of(spec, rate, language or document.language or "en")
+    tag = language or document.language or "en"
+    judge = Judge.of(spec, rate, tag)
+    if against is not None:
+        translation = against_file(document.captions, tag, against, Context(rate), terms)
+        judge = Judge(replace(judge.setting, translation=translation))
     found = list(judge.findings(Track.of(document.captions)))
     if as_json:
         told = [

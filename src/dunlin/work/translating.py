@@ -5,6 +5,7 @@ from dataclasses import replace
 from typing import Literal, TypeAlias
 
 from dunlin.core.captions import Caption, Conflict, Track
+from dunlin.core.language.links.by_words import agree_in_time, links_by_words
 from dunlin.core.language.links.following import links_by_time
 from dunlin.core.language.links.model import (
     Link,
@@ -97,7 +98,8 @@ def translate_from(
     *,
     key: str | None = None,
 ) -> Done:
-    """Makes a track the translation of another one, or of none; its captions are linked by their times.
+    """Makes a track the translation of another one, or of none; its captions are linked by their times, or where these are
+    other ones, by what they say.
 
     What was confirmed stays so where a caption is linked to the same captions as before.
 
@@ -111,7 +113,8 @@ def translate_from(
         known = links_in(folder, project, track_id)
         track, _ = folder.log.track(track_id)
         source, _ = folder.log.track(source_id)
-        found = links_by_time((one for one in track if not one.is_shape), source)
+        languages = project.track(source_id).language, project.track(track_id).language
+        found = _links(source, track, *languages)
         entries = {
             id_: stored_link(link)
             for id_, link in found.items()
@@ -119,6 +122,18 @@ def translate_from(
         }
         steps.append(Step(links_of(track_id), SetEntries(entries)))
     return folder.log.edit(project.id, steps, author, key=key)
+
+
+def _links(source: Track, track: Track, language: str, target: str) -> dict[str, Link]:
+    captions, said = ([one for one in each if one.text.strip()] for each in (track, source))
+    by_time = links_by_time((one for one in track if not one.is_shape), source)
+    if agree_in_time(said, captions) or len(captions) + len(said) > _MOST_PAIRED:
+        return by_time
+    return by_time | links_by_words(said, captions, language, target)
+
+
+_MOST_PAIRED = 4_000
+"""So many captions are paired by what they say within seconds."""
 
 
 def _refuse_circle(project: Project, track_id: str, source_id: str) -> None:

@@ -1,0 +1,120 @@
+"""A script paired with its translation, with lines joined, parted and missing."""
+
+import random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from dunlin.core.language.pairing import Paired, Passage, paired
+
+VOWELS, CONSONANTS = "aeiou", "bdfgklmnprstvw"
+NAMES = ["Ilse", "Brandt", "Orla", "Quillan"]
+
+
+def words(rng: random.Random, count: int) -> list[str]:
+    return [
+        "".join(rng.choice(CONSONANTS) + rng.choice(VOWELS) for _ in range(rng.randint(1, 4)))
+        for _ in range(count)
+    ]
+
+
+def script(seed: int, lines: int) -> tuple[list[str], list[str], set[tuple]]:
+    """Lines of a made-up language, their translation word by word, and which are of which: 5 % of them are joined, 5 % parted,
+    3 % missing in the translation."""
+    rng = random.Random(seed)
+    vocabulary = words(rng, 600)
+    translated = dict(zip(vocabulary, words(rng, 600), strict=True))
+    source, target, right = [], [], set()
+    while len(source) < lines:
+        said = [rng.choice(vocabulary) for _ in range(rng.randint(2, 11))]
+        became = [translated[word] for word in said]
+        if rng.random() < 0.15:
+            number = str(rng.randint(3, 999))
+            said.insert(1, number)
+            became.append(number)
+        if rng.random() < 0.15:
+            name = rng.choice(NAMES)
+            said.append(name)
+            became.insert(1, name)
+        end = rng.choices(".?!", [8, 1, 1])[0]
+        line, other = " ".join(said) + end, " ".join(became) + end
+        way = rng.random()
+        at = len(source)
+        source.append(line)
+        if way < 0.03:
+            right.add(((at,), ()))
+        elif way < 0.08 and len(became) > 3:
+            half = len(became) // 2
+            right.add(((at,), (len(target), len(target) + 1)))
+            target += [" ".join(became[:half]), " ".join(became[half:]) + end]
+        elif way < 0.13 and at and right and (last := _last_pair(right, at - 1, len(target))):
+            right.remove(last)
+            right.add(((at - 1, at), last[1]))
+            target[-1] += " " + other
+        else:
+            right.add(((at,), (len(target),)))
+            target.append(other)
+    return source, target, right
+
+
+def _last_pair(right: set[tuple], at: int, targets: int) -> tuple | None:
+    pair = ((at,), (targets - 1,))
+    return pair if pair in right else None
+
+
+def found(source: list[str], target: list[str]) -> list[Paired]:
+    return paired(
+        [Passage(text) for text in source], [Passage(text) for text in target], "xx", "yy"
+    )
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_98_of_100_pairs_of_400_lines_are_right(seed: int) -> None:
+    source, target, right = script(seed, 400)
+    pairs = {(pair.sources, pair.targets) for pair in found(source, target)}
+    part = len(pairs & right) / len(right)
+    print(f"{part:.3f} of {len(right)} pairs right")
+    assert part >= 0.98
+
+
+@settings(max_examples=25)
+@given(st.lists(st.text(max_size=30), max_size=12), st.lists(st.text(max_size=30), max_size=12))
+def test_every_passage_is_in_one_pair_and_in_order(source: list[str], target: list[str]) -> None:
+    pairs = found(source, target)
+    assert [at for pair in pairs for at in pair.sources] == list(range(len(source)))
+    assert [at for pair in pairs for at in pair.targets] == list(range(len(target)))
+    assert all(0 <= pair.sureness <= 1 for pair in pairs)
+
+
+def test_a_line_that_only_one_side_has_is_alone_and_doubtful() -> None:
+    source = [
+        "It weighs 412 kilos, all of it.",
+        "A wholly other line of many words, which nobody has translated for this film at all.",
+        "Ring it 3 times, Ilse, now!",
+    ]
+    target = ["Sie wiegt 412 Kilo, alles in allem.", "Läut sie 3 Mal, Ilse, jetzt!"]
+    pairs = found(source, target)
+    assert [(pair.sources, pair.targets) for pair in pairs] == [
+        ((0,), (0,)),
+        ((1,), ()),
+        ((2,), (1,)),
+    ]
+    assert [pair.is_doubtful for pair in pairs] == [False, True, False]
+
+
+def test_a_great_part_that_one_side_alone_has_is_left_alone() -> None:
+    source, target, _ = script(9, 60)
+    more = [f"{word} {word} {word} {word}." for word in words(random.Random(1), 200)]
+    pairs = found(source, [*target[:20], *more, *target[20:]])
+    alone = {at for pair in pairs if not pair.sources for at in pair.targets}
+    assert len(alone & set(range(20, 220))) > 80
+    assert found([], more[:3])[0].targets == (0,)
+    assert found(source[:2], []) == [Paired((0,), (), 0.0), Paired((1,), (), 0.0)]
+
+
+def test_times_tell_where_words_do_not() -> None:
+    source = [Passage("One.", 0, 900), Passage("Two.", 1000, 1900), Passage("Six.", 9000, 9900)]
+    target = [Passage("Eins.", 0, 900), Passage("Acht.", 9000, 9900)]
+    pairs = paired(source, target, "en", "de")
+    assert ((2,), (1,)) in {(pair.sources, pair.targets) for pair in pairs}
