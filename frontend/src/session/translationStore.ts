@@ -25,12 +25,25 @@ interface Asked {
 const RETRY_MS = 1500
 const NOTHING: Link = { sources: [] }
 
-const inOneLine = (text: string) => text.split(/\s+/).filter(Boolean).join(' ')
+/** A caption is never changed, but another takes its place: what it says in one line is worked out once. */
+const lines = new WeakMap<Caption, string>()
+function lineOf(caption: Caption): string {
+  const known = lines.get(caption)
+  if (known !== undefined) return known
+  const line = textOf(caption).split(/\s+/).filter(Boolean).join(' ')
+  lines.set(caption, line)
+  return line
+}
 
 /** What captions say, one after the other, wherever their lines break: as the server keeps what was translated. */
 export function saidBy(sources: readonly string[], byId: ReadonlyMap<string, Caption>): string {
+  if (sources.length === 1) {
+    const only = byId.get(sources[0]!)
+    return only ? lineOf(only) : ''
+  }
   return sources
-    .map((id) => inOneLine(textOf(byId.get(id) ?? { spans: [] })))
+    .flatMap((id) => byId.get(id) ?? [])
+    .map(lineOf)
     .filter(Boolean)
     .join(' ')
 }
@@ -85,7 +98,6 @@ export const useTranslation = defineStore('translation', () => {
   const targetsOf = computed(() => {
     const found = new Map<string, string[]>()
     for (const [id, { sources }] of links.value) {
-      if (!target.value?.byId.value.has(id)) continue
       for (const one of sources) found.set(one, [...(found.get(one) ?? []), id])
     }
     return found

@@ -4,6 +4,7 @@ It holds what was confirmed, and what came in files. It is searched by words thr
 near in words is then compared by `alike`.
 """
 
+import logging
 import sqlite3
 import threading
 import time
@@ -31,11 +32,14 @@ from sqlalchemy import (
     select,
     text,
 )
+from sqlalchemy.exc import DatabaseError
 
 from dunlin.core.language.memory.pairs import LEAST_ALIKE, Pair, alike, in_one_line
 from dunlin.core.text.words import words_to_compare
 
 __all__ = ["Memory", "Remembered"]
+
+_LOG = logging.getLogger(__name__)
 
 _METADATA = MetaData()
 _PAIRS = Table(
@@ -82,8 +86,19 @@ class Memory:
     """Pairs that are remembered, in a file."""
 
     def __init__(self, path: Path) -> None:
-        """Opens it, or makes it where there is none."""
-        self._engine = _opened(path)
+        """Opens it, or makes it where there is none. What is no memory any more is kept aside, and a new one begun:
+        projects are worked on without it."""
+        try:
+            self._engine = _opened(path)
+        except DatabaseError as error:
+            if not isinstance(error.orig, sqlite3.DatabaseError) or isinstance(
+                error.orig, sqlite3.OperationalError
+            ):
+                raise
+            aside = path.with_name(f"{path.name}.damaged-{time.time_ns() // 1_000_000}")
+            path.rename(aside)
+            _LOG.warning("the memory is damaged; it is kept as %s, and a new one is begun", aside)
+            self._engine = _opened(path)
         self._lock = threading.Lock()
 
     def remember(self, pairs: Iterable[tuple[Pair, str, str]]) -> None:

@@ -23,6 +23,16 @@ def memory(tmp_path: Path):
     opened.close()
 
 
+def test_a_damaged_memory_is_kept_aside_and_a_new_one_begun(tmp_path: Path) -> None:
+    path = tmp_path / "memory.db"
+    path.write_bytes(b"no database, but long enough to be taken for one " * 100)
+    opened = Memory(path)
+    assert opened.take_in([BELL]) == 1
+    opened.close()
+    [aside] = tmp_path.glob("memory.db.damaged-*")
+    assert aside.read_bytes().startswith(b"no database")
+
+
 def test_how_alike_sources_are() -> None:
     assert alike("Hang it\nhigh.", "Hang it high.") == 1
     assert alike("hang it high", "Hang it high!") == 0.99

@@ -42,9 +42,17 @@ export function useTranslateCommands() {
     if (kind === 'over') return (charactersLeft(caption, translation.target?.spec.value?.reading_speed) ?? 0) < 0
     return standing === kind
   }
+  /** How many there are of each kind, counted in one go: it is done with each letter that is typed. */
   const counts = computed(() => {
-    const captions = translation.target?.captions.value ?? []
-    return Object.fromEntries(SHOWN.map((kind) => [kind, captions.filter((caption) => isOf(kind, caption)).length])) as Record<Shown, number>
+    const found = Object.fromEntries(SHOWN.map((kind) => [kind, 0])) as Record<Shown, number>
+    const speed = translation.target?.spec.value?.reading_speed
+    for (const caption of translation.target?.captions.value ?? []) {
+      const standing = translation.standing(caption)
+      if (standing !== 'done') found.open++
+      if (standing !== 'begun') found[standing]++
+      if ((charactersLeft(caption, speed) ?? 0) < 0) found.over++
+    }
+    return found
   })
 
   /** When what a caption translates is said, or where nothing is known of that, when it is shown itself. */
