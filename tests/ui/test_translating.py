@@ -23,7 +23,7 @@ def german(page: Page, project: dict[str, Any]) -> Page:
     page.find("[data-language]")
     page.press(*"german", "ENTER")
     page.find("[data-across='c00000']")
-    wait_for(lambda: page.find("[data-done]").text == "0 of 4 done", "four to do")
+    page.wait_text("[data-done]", "0 of 4 done")
     page.wait_saved()
     return page
 
@@ -44,9 +44,11 @@ def texts(page: Page) -> list[str]:
 
 
 def standings(page: Page) -> list[str]:
-    return [
-        str(one.get_dom_attribute("data-standing")) for one in page.all(".card [data-standing]")
-    ]
+    """How far the cards in sight are, all as they are at one moment."""
+    found = (
+        "[...document.querySelectorAll('.card [data-standing]')].map((one) => one.dataset.standing)"
+    )
+    return list(page.script(f"return {found}"))
 
 
 def edit(server: Server, track: str, operation: dict[str, Any]) -> None:
@@ -65,7 +67,7 @@ def test_captions_are_translated_confirmed_and_left_for_later_by_key(german: Pag
     german.press("ESCAPE")
     assert texts(german)[:2] == ["Die erste sagt dies", "Die zweite"]
     wait_for(lambda: standings(german) == ["done", "later", "begun", "empty"], "how far each is")
-    assert german.find("[data-done]").text == "1 of 4 done"
+    german.wait_text("[data-done]", "1 of 4 done")
     # What is left to do comes next, from the first again.
     german.press("q")
     wait_for(lambda: german.current() == translation(german)["captions"][3]["id"], "the empty one")
@@ -97,6 +99,8 @@ def test_a_change_of_the_source_in_another_window_is_marked_and_shown(
     edit(server, project["tracks"][0]["id"], {"kind": "change-captions", "changes": [change]})
     wait_for(lambda: standings(german)[0] == "changed", "the mark")
     german.card(1).click()
+    # What is found about it, too, though it is the other track that was edited.
+    german.wait_text(".pair .told", "The source has changed")
     changes = german.find("[data-changes]")
     assert [one.text for one in changes.find_elements("css selector", ".removed")] == ["this"]
     assert [one.text for one in changes.find_elements("css selector", ".added")] == ["that"]
@@ -107,7 +111,7 @@ def test_a_change_of_the_source_in_another_window_is_marked_and_shown(
 def test_times_of_the_source_are_carried_over_while_it_is_worked_on_across(german: Page) -> None:
     german.press("q", "ESCAPE")
     german.press("x")
-    wait_for(lambda: german.find(".heads h2.on").text == "English", "the source to work on")
+    german.wait_text(".heads h2.on", "English")
     wait_for(lambda: german.current() == "c00000", "its first caption")
     german.press("]", "]")
     german.wait_saved()
@@ -135,8 +139,7 @@ def test_a_translation_that_is_split_and_joined_keeps_its_sources(german: Page) 
 def test_words_too_many_are_counted_and_time_is_offered_that_breaks_nothing(german: Page) -> None:
     german.press("q")
     german.type("Viel mehr Wörter als hier jemals gelesen werden")
-    left = german.find(".card.current [data-left]")
-    wait_for(lambda: left.text.startswith("−"), "too many")
+    german.wait_text(".card.current [data-left]", "−")
     offer = german.find("[data-offer]")
     assert "Alt" in offer.text
     german.press("ESCAPE")
@@ -190,18 +193,17 @@ def test_what_is_remembered_is_taken_and_terms_are_added_and_put_in_by_key(
     file = f'<tmx version="1.4"><header srclang="en"/><body>{unit}</body></tmx>'
     server.http.post("/api/memory?name=old.tmx", content=file.encode()).raise_for_status()
     german.press("q")
-    remembered = german.find("[data-remembered]")
-    assert "Lampen hängen" in remembered.text
-    assert [one.text for one in remembered.find_elements("css selector", "del")] == ["that"]
+    german.wait_text("[data-remembered]", "Lampen hängen")
+    german.wait_text("[data-remembered] del", "that")
     german.press("Alt+ENTER")
     wait_for(lambda: texts(german)[0] == "Lampen hängen an jenem Kai", "it taken")
 
     german.press("Alt+Shift+t")
     german.find("[data-term-source]")
     german.press(*"quay", "TAB", *"Pier", "ENTER")
-    wait_for(lambda: "◆" in german.find("[data-term='quay']").text, "the term told as missing")
+    german.wait_text("[data-term='quay']", "◆")
     german.find("[data-underlined]")
     german.card(1).click()
     german.press("ENTER", "END", "Alt+t")
     wait_for(lambda: texts(german)[0].endswith("Kai Pier"), "the term put in")
-    wait_for(lambda: "✓" in german.find("[data-term='quay']").text, "the term told as there")
+    german.wait_text("[data-term='quay']", "✓")

@@ -248,6 +248,12 @@ export function openTrack(id: string, note: (message: string) => void) {
     void catchUp()
   }
 
+  /** Reads captions again that are judged by something else now. */
+  function readAgain(captions: Iterable<string>) {
+    for (const caption of captions) if (byId.value.has(caption)) unread.add(caption)
+    void catchUp()
+  }
+
   /** Until nothing is unread: what becomes so in the moment in which reading ends is read, too. */
   async function catchUp() {
     while (unread.size) await readFurther()
@@ -331,7 +337,7 @@ export function openTrack(id: string, note: (message: string) => void) {
 
   return {
     id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, problem, left, waitingCount,
-    seen: () => seen, reload, show, edit, split, write, breakLines, storeTyped, makeAgain, giveUp, accept, happened, reached, between,
+    seen: () => seen, reload, show, edit, split, write, breakLines, storeTyped, makeAgain, giveUp, accept, happened, reached, readAgain, between,
     settled: () => queue.settled(), isIdle: () => queue.waiting.length === 0 && left.value.length === 0,
   }
 }

@@ -196,6 +196,8 @@ export const useProject = defineStore('project', () => {
   function follow(projectId: string): Promise<void> {
     const source = new EventSource(`/api/projects/${projectId}/events?window=${windowName}`)
     stream = source
+    // A page that the browser keeps to come back to would keep its stream too, and there are few for all pages together.
+    window.addEventListener('pagehide', () => source.close(), { once: true })
     source.addEventListener('changed', (event) => void happened(JSON.parse(event.data) as ChangesView))
     source.addEventListener('own', (event) => tracks.reached(JSON.parse(event.data)))
     source.addEventListener('job', (event) => void jobChanged(JSON.parse(event.data) as JobView))

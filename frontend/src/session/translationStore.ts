@@ -1,4 +1,5 @@
 /** The translation that is worked on: which captions are of which, and how far each is. Told at once, stored in turn. */
+import { watchDebounced } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
@@ -23,6 +24,8 @@ interface Asked {
 }
 
 const RETRY_MS = 1500
+/** Typing in the source is waited for so long, before what it changes for its translation is read. */
+const SOURCE_MS = 400
 const NOTHING: Link = { sources: [] }
 
 /** A caption is never changed, but another takes its place: what it says in one line is worked out once. */
@@ -185,6 +188,18 @@ export const useTranslation = defineStore('translation', () => {
       if (wanted) void open().catch(() => undefined)
     },
     { flush: 'sync' },
+  )
+  // What is judged against a source that says something else now is judged otherwise.
+  let saidBefore: ReadonlyMap<string, string> = new Map()
+  watchDebounced(
+    () => source.value?.captions.value ?? [],
+    (now) => {
+      const saidNow = new Map(now.map((caption) => [caption.id, lineOf(caption)]))
+      const changed = [...saidNow].filter(([id, line]) => saidBefore.has(id) && saidBefore.get(id) !== line)
+      saidBefore = saidNow
+      target.value?.readAgain(changed.flatMap(([id]) => targetsOf.value.get(id) ?? []))
+    },
+    { debounce: SOURCE_MS },
   )
   watch(() => project.linkChanges, () => wanted && void read().catch(() => undefined))
 

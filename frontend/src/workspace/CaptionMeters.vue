@@ -9,6 +9,7 @@ import { useTrack } from '@/session/tracksStore'
 import { usePlayer } from '@/picture/playerStore'
 import { useSelection } from '@/score/selectionStore'
 import { findingText } from '@/kit/findings'
+import MeterBar from '@/kit/MeterBar.vue'
 import { seconds } from '@/kit/time'
 
 const { t } = useI18n()
@@ -94,19 +95,7 @@ const gauges = computed<Gauge[]>(() => {
 <template>
   <section class="meters" :aria-label="t('meter.label')">
     <template v-if="caption">
-      <div
-        v-for="gauge in gauges"
-        :key="gauge.name"
-        class="meter"
-        :class="{ over: gauge.over, near: gauge.near && !gauge.over }"
-      >
-        <span>{{ gauge.name }}</span>
-        <span class="bar">
-          <i :style="{ width: `${gauge.filled * 100}%` }" />
-          <u v-for="tick in gauge.ticks" :key="tick" :style="{ left: `${tick * 100}%` }" />
-        </span>
-        <span class="value time">{{ gauge.value }}</span>
-      </div>
+      <MeterBar v-for="gauge in gauges" :key="gauge.name" v-bind="gauge" />
       <ul v-if="told.length" class="told">
         <li v-for="(finding, index) in told" :key="index" :class="finding.weight">{{ findingText(t, finding) }}</li>
       </ul>
@@ -121,45 +110,6 @@ const gauges = computed<Gauge[]>(() => {
   display: grid;
   gap: 8px;
   padding: 12px 16px;
-}
-.meter {
-  display: grid;
-  grid-template-columns: 104px 1fr 92px;
-  align-items: center;
-  gap: 10px;
-  font-size: 13px;
-}
-.bar {
-  position: relative;
-  height: 10px;
-  background: var(--sand-deep);
-  border-radius: 5px;
-}
-.bar i {
-  position: absolute;
-  inset: 0 auto 0 0;
-  border-radius: 5px;
-  background: var(--tide);
-}
-.bar u {
-  position: absolute;
-  top: -3px;
-  bottom: -3px;
-  width: 2px;
-  background: var(--ink);
-}
-.value {
-  text-align: right;
-}
-.near .bar i {
-  background: var(--straw-bright);
-}
-.over .bar i {
-  background: var(--heather);
-}
-.over .value {
-  color: var(--heather);
-  font-weight: 600;
 }
 .told {
   margin: 6px 0 0;

@@ -104,6 +104,8 @@ useEventListener(window, 'drop', (event) => {
   event.preventDefault()
   if (project.project) void bringInFiles([...(event.dataTransfer?.files ?? [])])
 })
+// What happened meanwhile was not heard of by a page that was kept.
+useEventListener(window, 'pageshow', (event) => event.persisted && location.reload())
 useEventListener(window, 'keydown', dispatch)
 // A click with the mouse presses a control; the keys stay with the stage.
 useEventListener(window, 'click', async ({ detail }) => {

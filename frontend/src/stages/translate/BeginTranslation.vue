@@ -25,7 +25,8 @@ const language = ref('')
 const spec = ref('')
 const source = ref(translation.pair?.source ?? track.id)
 const sourceInfo = computed(() => listed.value.find(({ id }) => id === source.value))
-const hasCaptions = computed(() => source.value !== '' && (source.value !== track.id || track.captions.length > 0))
+/** Until they are read, a track is taken to have captions: Enter may be pressed before that. */
+const hasCaptions = computed(() => source.value !== '' && (source.value !== track.id || !track.loaded || track.captions.length > 0))
 type Way = NonNullable<Schemas['TranslationRequest']['beginning']>
 const chosen = ref<Way | null>(null)
 const usual = computed<Way>(() => (hasCaptions.value ? 'captions' : project.words.length ? 'words' : 'nothing'))

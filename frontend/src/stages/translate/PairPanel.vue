@@ -8,6 +8,7 @@ import ChoiceRow from '@/kit/ChoiceRow.vue'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 import { findingText } from '@/kit/findings'
 import { languageName } from '@/kit/i18n'
+import MeterBar from '@/kit/MeterBar.vue'
 import { seconds, shortClock } from '@/kit/time'
 import { useSelection } from '@/score/selectionStore'
 import { openFindings } from '@/session/captions'
@@ -46,7 +47,7 @@ const gauges = computed(() => {
   const most = left.value === null || left.value === undefined ? null : there.value + left.value
   const longest = track.spec?.characters_per_line
   const gauge = (name: string, value: number, limit: number | null | undefined) => ({
-    name, over: Boolean(limit && value > limit), filled: Math.min((value / (limit || Math.max(value, 1))) * 0.8, 1), tick: Boolean(limit),
+    name, over: Boolean(limit && value > limit), filled: Math.min((value / (limit || Math.max(value, 1))) * 0.8, 1), ticks: limit ? [0.8] : [],
     value: limit ? t('meter.of', { value, limit }) : String(value),
   })
   return [gauge(t('translate.room'), there.value, most), gauge(t('meter.longestLine'), now.measures.longest_line, longest)]
@@ -103,11 +104,7 @@ const minutes = (ms: number) => shortClock(ms).replace(/\.\d+$/, '')
         </p>
         <p v-else class="soft">{{ t('translate.noSource') }}</p>
       </div>
-      <div v-for="gauge in gauges" :key="gauge.name" class="meter" :class="{ over: gauge.over }">
-        <span>{{ gauge.name }}</span>
-        <span class="gauge"><i :style="{ width: `${gauge.filled * 100}%` }" /><u v-if="gauge.tick" /></span>
-        <span class="time value">{{ gauge.value }}</span>
-      </div>
+      <MeterBar v-for="gauge in gauges" :key="gauge.name" v-bind="gauge" />
       <ul v-if="told.length" class="told">
         <li v-for="(finding, index) in told" :key="index" :class="finding.weight">{{ findingText(t, finding) }}</li>
       </ul>
@@ -190,42 +187,6 @@ p {
 .removed {
   color: var(--heather);
   text-decoration: line-through;
-}
-.meter {
-  display: grid;
-  grid-template-columns: 104px 1fr 92px;
-  align-items: center;
-  gap: 10px;
-}
-.gauge {
-  position: relative;
-  height: 10px;
-  background: var(--sand-deep);
-  border-radius: 5px;
-}
-.gauge i {
-  position: absolute;
-  inset: 0 auto 0 0;
-  background: var(--tide);
-  border-radius: 5px;
-}
-.gauge u {
-  position: absolute;
-  left: 80%;
-  top: -3px;
-  bottom: -3px;
-  width: 2px;
-  background: var(--ink);
-}
-.value {
-  text-align: right;
-}
-.over .gauge i {
-  background: var(--heather);
-}
-.over .value {
-  color: var(--heather);
-  font-weight: 600;
 }
 .told {
   margin: 0;
