@@ -30,7 +30,8 @@ export function useSuggestions(wanted: () => boolean) {
     caption.value && source.value ? [track.id, caption.value.id, source.value, JSON.stringify(caption.value.spans), project.termListChanges].join(' ') : null,
   )
   watch(
-    () => [track.id, caption.value?.id, source.value],
+    // As one text: a caption that was read again is the same one still.
+    () => `${track.id} ${caption.value?.id} ${source.value}`,
     () => {
       found.value = null
       at.value = 0
