@@ -134,7 +134,7 @@ defineExpose({ zoom, changeScrolling, changeSound, amplify })
             {{ gap.text }}
           </p>
         </div>
-        <slot name="across" :geometry="geometry" :rows="rows" :top="top" :height="pageHeight" :columns="columns" :cards="cards" />
+        <slot name="across" :geometry="geometry" :rows="rows" :top="top" :height="pageHeight" :columns="columns" />
         <aside v-if="!isShared" class="margin" :class="{ narrow: !notesWide }" :aria-label="t('score.margin')">
           <p
             v-for="note in notes"

@@ -15,7 +15,7 @@ import { openFindings } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
-import { charactersLeft } from '@/stages/translate/room'
+import { charactersLeft, charactersOf } from '@/stages/translate/room'
 import SuggestionList from '@/stages/translate/SuggestionList.vue'
 import TermsHere from '@/stages/translate/TermsHere.vue'
 import { useRoom } from '@/stages/translate/useRoom'
@@ -40,7 +40,7 @@ const said = computed(() => translation.sourceSays(caption.value?.id ?? ''))
 const changes = computed(() => (standing.value === 'changed' ? diffWordsWithSpace(link.value.said ?? '', said.value) : []))
 
 const left = computed(() => caption.value && charactersLeft(caption.value, track.spec?.reading_speed))
-const there = computed(() => (caption.value ? Math.round((caption.value.measures.reading_speed * caption.value.measures.duration_ms) / 1000) : 0))
+const there = computed(() => (caption.value ? charactersOf(caption.value) : 0))
 const gauges = computed(() => {
   const now = caption.value
   if (!now) return []

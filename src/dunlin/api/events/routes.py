@@ -58,10 +58,8 @@ def _was_answered(event: ProjectChanged, window: str) -> bool:
     """Whether a window did all of it, and was told all of it: nothing by which captions are judged is among it, and
     nothing that followed from its edit in another target."""
     named = window and event.windows == {window}
-    changed = event.done.changed
-    return (
-        bool(named) and len(changed) == 1 and all(Target.at(address).track for address in changed)
-    )
+    changed = list(event.done.changed)
+    return bool(named) and len(changed) == 1 and Target.at(changed[0]).track is not None
 
 
 def _own_view(event: ProjectChanged) -> OwnView:

@@ -7,6 +7,8 @@ from functools import cache
 import snowballstemmer
 from babel import Locale, UnknownLocaleError
 
+from dunlin.core.text.words import is_unspaced
+
 __all__ = ["finds_by_stems", "stem_of", "stems_of", "term_places"]
 
 _WORD = re.compile(r"[^\W_]+(?:['’][^\W_]+)*")
@@ -50,7 +52,7 @@ def term_places(
     :param as_written: whether capitals and small letters must be as they are in the term
     """
     wanted = [word for word, *_ in stems_of(term, language)]
-    if not wanted or (not term.isascii() and _has_no_spaces(term)):
+    if not wanted or is_unspaced(term):
         start = text.find(term) if term else -1
         while start >= 0:
             yield start, start + len(term)
@@ -69,16 +71,9 @@ def term_places(
             yield start, end
 
 
-_NO_SPACES = re.compile(r"[\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u9fff]")
-
-
 def finds_by_stems(term: str, language: str) -> bool:
     """Whether a term stands only where its stems do."""
-    return _stemmer(language.split("-")[0]) is not None and not _has_no_spaces(term)
-
-
-def _has_no_spaces(term: str) -> bool:
-    return _NO_SPACES.search(term) is not None
+    return _stemmer(language.split("-")[0]) is not None and not is_unspaced(term)
 
 
 def _is_form(stem: str, of: str, has_stemmer: bool) -> bool:

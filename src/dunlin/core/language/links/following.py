@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import replace
+from itertools import islice
 
 from dunlin.core.captions import Caption, Track
 from dunlin.core.captions.lineage import Lineage
@@ -23,7 +24,7 @@ def links_by_time(captions: Iterable[Caption], source: Track) -> dict[str, Link]
         while first < len(listed) and listed[first].in_ms + longest <= caption.in_ms:
             first += 1
         sources = []
-        for one in listed[first:]:
+        for one in islice(listed, first, None):
             if one.in_ms >= caption.out_ms:
                 break
             if 2 * _shared(caption, one) >= min(_length(caption), _length(one)) > 0:
@@ -44,10 +45,17 @@ def links_with_target(
     :returns: None for those that are gone
     """
     changed: dict[str, Link | None] = dict.fromkeys(id_ for id_ in came.heirs if id_ in links)
+    # A file that is brought in puts thousands: they are looked for in one go.
+    alone = [
+        after[id_]
+        for id_, parents in came.parents.items()
+        if not any(one in links for one in parents)
+    ]
+    if alone:
+        changed |= links_by_time(alone, source)
     for id_, parents in came.parents.items():
         known = [links[one] for one in parents if one in links]
         if not known:
-            changed |= links_by_time([after[id_]], source)
             continue
         changed[id_] = _in_time(_joined(known, source), after[id_], source)
         # What it was parted from keeps what is said in the time that is left to it.
