@@ -20,7 +20,10 @@ class Settings(BaseSettings):
     queue_url: str | None = None
     """`redis://…` moves the jobs to any number of workers; else they queue in SQLite."""
     models: Path | None = None
-    """Folder of further recognition models, each in a folder of its own."""
+    """Folder of further models, for recognition and for translation, each in a folder of its own."""
+    translation_service: str | None = None
+    """Address of a service that drafts translations over HTTP; nothing is sent anywhere without one."""
+    translation_service_token: str | None = Field(default=None, repr=False)
     upload_limit_gb: float = 60
     """Greatest size of a film that is taken in."""
     allowed_hosts: tuple[str, ...] = ("127.0.0.1", "localhost", "[::1]")

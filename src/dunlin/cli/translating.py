@@ -11,9 +11,10 @@ from dunlin.core.formats.encoding import decoded
 from dunlin.core.language.links.by_words import links_by_words, paired_captions
 from dunlin.core.language.memory.pairs import Pair, in_one_line
 from dunlin.core.language.memory.tmx import written_tmx
+from dunlin.core.language.terms.between import terms_between
 from dunlin.core.language.terms.csv import read_terms_csv
 from dunlin.core.messages import message
-from dunlin.core.specs.translation import Against, Term, TermList, Translation
+from dunlin.core.specs.translation import Against, TermList, Translation
 
 __all__ = ["against_file", "pair"]
 
@@ -75,14 +76,4 @@ def _terms(file: Path, language: str, target: str) -> TermList:
     with speaking_of(file):
         text, _ = decoded(file.read_bytes(), Context(language=language))
         entries = list(read_terms_csv(text, language))
-    base = target.split("-")[0]
-    found = (
-        Term(
-            entry.term,
-            entry.translations.get(target) or entry.translations.get(base, ()),
-            entry.forbidden.get(target) or entry.forbidden.get(base, ()),
-            entry.as_written,
-        )
-        for entry in entries
-    )
-    return TermList((term for term in found if term.targets or term.forbidden), language)
+    return TermList(terms_between(entries, language, target), language)

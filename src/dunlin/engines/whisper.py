@@ -13,6 +13,7 @@ from dunlin.core.messages import message
 from dunlin.core.speech import SPEECH_RATE, Word
 from dunlin.core.speech.loops import without_loops
 from dunlin.engines.carried import carried_models, put_together
+from dunlin.engines.model_folders import TRANSLATION_SPEC, folders_with_models, is_of_kind
 from dunlin.engines.recogniser import EngineError, Model, Sound
 from dunlin.settings import computing_threads
 
@@ -51,10 +52,8 @@ class Whisper:
         own = {model.folder for model in carried}
         found = [
             _described(path)
-            for folder in self._folders
-            if folder.is_dir()
-            for path in sorted(folder.iterdir())
-            if (path / "model.bin").is_file() and not path.name.startswith(".") and path not in own
+            for path in folders_with_models(self._folders)
+            if path not in own and not is_of_kind(path, TRANSLATION_SPEC)
         ]
         return sorted([*found, *carried], key=lambda model: -(model.size_bytes or 0))
 
@@ -171,14 +170,6 @@ def _read_in(folder: Path) -> WhisperModel:
     )  # fmt: skip
 
 
-def _is_whole(folder: Path) -> bool:
-    """Whether a folder has a Whisper model of CTranslate2's, as far as its head says: the file's version,
-    then the name of what it is a model of."""
-    with (folder / "model.bin").open("rb") as file:
-        head = file.read(64)
-    return b"WhisperSpec" in head and (folder / "config.json").is_file()
-
-
 def _described(folder: Path) -> Model:
     """Model of a folder. Whisper's English-only models have one word less than the others."""
     text, listed = folder / "vocabulary.txt", folder / "vocabulary.json"
@@ -187,7 +178,8 @@ def _described(folder: Path) -> Model:
     else:
         size = text.read_bytes().count(b"\n") if text.is_file() else _ENGLISH_VOCABULARY + 1
     languages = ("en",) if size <= _ENGLISH_VOCABULARY else ()
-    return Model(folder.name, languages, folder, is_broken=not _is_whole(folder))
+    is_whole = is_of_kind(folder, "WhisperSpec") and (folder / "config.json").is_file()
+    return Model(folder.name, languages, folder, is_broken=not is_whole)
 
 
 def _parts(sound: Iterable[Sound]) -> Iterator[tuple[int, Sound]]:

@@ -15,6 +15,7 @@ from sqlalchemy.exc import SQLAlchemyError
 from dunlin.core.messages import Told, message
 from dunlin.jobs.burning import burn_in
 from dunlin.jobs.context import JobContext, Work
+from dunlin.jobs.drafting import draft_translation
 from dunlin.jobs.following import follow_marks
 from dunlin.jobs.playable_copy import make_playable_copy
 from dunlin.jobs.recognition import hear_again, recognise
@@ -46,6 +47,7 @@ KINDS: dict[str, Work] = {
     "guess-speakers": guess_speakers,
     "hear-again": hear_again,
     "follow": follow_marks,
+    "draft": draft_translation,
 }
 
 _log = logging.getLogger(__name__)

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from dunlin.core.captions import Caption, Track
+from dunlin.core.language.terms.between import terms_between as between
+from dunlin.core.language.terms.model import TermEntry
 from dunlin.core.project.targets import GLOSSARY, TRACKS, links_of
 from dunlin.core.specs.translation import Against, Term, TermList, Translation
 from dunlin.core.text.stems import term_places
@@ -73,7 +75,8 @@ def terms_between(folder: DataFolder, project: Project, language: str, target: s
     held = _TERMS.get(key)
     # Records that did not change are the same things.
     if held is None or held[0] is not own or held[1] is not house:
-        held = (own, house, TermList(_terms(own, house, language, target), language))
+        entries = [TermEntry.model_validate(one) for one in (*house.values(), *own.values())]
+        held = (own, house, TermList(between(entries, language, target), language))
         _TERMS[key] = held
         while len(_TERMS) > _HELD:
             del _TERMS[next(iter(_TERMS))]
@@ -83,21 +86,6 @@ def terms_between(folder: DataFolder, project: Project, language: str, target: s
 _TERMS: dict[tuple[str, str, str], tuple[Any, Any, TermList]] = {}
 _HELD = 8
 """Tracks and term lists that are kept ready; those that were there first are made anew."""
-
-
-def _terms(
-    own: Mapping[str, Any], house: Mapping[str, Any], language: str, target: str
-) -> list[Term]:
-    found: dict[str, Term] = {}
-    for entry in (*house.values(), *own.values()):
-        if not _is_of(entry["language"], language):
-            continue
-        targets = _in_language(entry.get("translations", {}), target)
-        forbidden = _in_language(entry.get("forbidden", {}), target)
-        if targets or forbidden:
-            as_written = bool(entry.get("as_written"))
-            found[entry["term"].lower()] = Term(entry["term"], targets, forbidden, as_written)
-    return [found[key] for key in sorted(found)]
 
 
 @dataclass(frozen=True)
@@ -141,17 +129,6 @@ def terms_for(
         )
         for term, start, end in translation.terms.found_in(" ".join(against.text.split()))
     ]  # fmt: skip
-
-
-def _is_of(one: str, other: str) -> bool:
-    """Whether two tags are of one language, or one of them says no more than that."""
-    return one == other or one == other.split("-")[0] or one.split("-")[0] == other
-
-
-def _in_language(by_language: Mapping[str, Sequence[str]], language: str) -> tuple[str, ...]:
-    return tuple(
-        word for tag, words in by_language.items() if _is_of(tag, language) for word in words
-    )
 
 
 class _Words:

@@ -25,6 +25,7 @@ class JobView(View):
         "guess-speakers",
         "hear-again",
         "follow",
+        "draft",
     ]
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     progress: float

@@ -9,10 +9,12 @@ from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import BoundedRoute
+from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
 from dunlin.api.tracks.views import TrackInfoView, track_info_view
 from dunlin.api.translating.views import (
     ConcordanceView,
+    DraftsRequest,
     LinkView,
     ProgressRequest,
     RememberedView,
@@ -24,16 +26,21 @@ from dunlin.api.translating.views import (
     TermFoundView,
     TranslationRequest,
     TranslationView,
+    TranslatorView,
 )
 from dunlin.api.wire import Language, Problem, Refusal, attachment, json_answer
 from dunlin.core.language.memory.tmx import read_tmx, written_tmx
 from dunlin.core.language.room import room_of
-from dunlin.core.messages import message
+from dunlin.core.messages import BadInput, message
 from dunlin.core.project.targets import TRACKS, links_of
+from dunlin.engines.translators import translator_called, translators
+from dunlin.engines.translators.hearing_english import HearingEnglish
 from dunlin.store.log import Author
 from dunlin.store.memory import Remembered
 from dunlin.store.projects import Project
 from dunlin.work.against import source_of, terms_for
+from dunlin.work.drafting import to_draft
+from dunlin.work.hearing import needs_sound
 from dunlin.work.judging import judge_of
 from dunlin.work.translating import (
     begin_translation,
@@ -160,6 +167,35 @@ def _remembered(one: Remembered) -> RememberedView:
         origin=pair.origin,
         when_ms=pair.when_ms,
     )
+
+
+@router.get("/tracks/{track_id}/translators")
+def list_translators(track_id: str, here: Here) -> list[TranslatorView]:
+    """Engines that draft from the language of a track's source into its own; those that are broken say why."""
+    project = here.projects.of_track(track_id)
+    source_id = source_of(project, track_id)
+    if source_id is None:
+        return []
+    source, target = project.track(source_id).language, project.track(track_id).language
+    return [
+        TranslatorView(name=one.name, title=one.title, fault=one.fault)
+        for one in translators(here.settings)
+        if one.fault or one.knows(source, target)
+    ]
+
+
+@router.post("/tracks/{track_id}/translation/drafts", status_code=202)
+def ask_for_drafts(track_id: str, request: DraftsRequest, here: Here, who: Who) -> JobView:
+    """Asks an engine for drafts of captions that have no words yet."""
+    project = here.projects.of_track(track_id)
+    todo = to_draft(here, project, track_id, request.captions, anew=request.anew)
+    if not todo.wanted:
+        raise BadInput(message("drafts.nothing-to-draft"))
+    engine = translator_called(request.engine, todo.source, todo.target, here.settings)
+    if isinstance(engine, HearingEnglish):
+        needs_sound(project)
+    asked = {"track_id": track_id, "person": who.person, **request.model_dump()}
+    return JobView.model_validate(here.queue.add(project.id, "draft", asked))
 
 
 @router.put("/tracks/{track_id}/translation", response_model=TranslationView)

@@ -9,10 +9,12 @@ from dunlin.api.wire import Language, View
 from dunlin.core.captions import Operation
 from dunlin.core.language.links.model import Progress
 from dunlin.core.language.room import Way
+from dunlin.core.messages import Message
 from dunlin.work.translating import Beginning
 
 __all__ = [
     "ConcordanceView",
+    "DraftsRequest",
     "LinkView",
     "ProgressRequest",
     "RememberedView",
@@ -24,6 +26,7 @@ __all__ = [
     "TermFoundView",
     "TranslationRequest",
     "TranslationView",
+    "TranslatorView",
 ]
 
 
@@ -76,6 +79,25 @@ class ProgressRequest(GestureRequest):
     """Says how far captions of a translation are."""
 
     progress: Annotated[dict[str, Progress | None], Field(min_length=1, max_length=20_000)]
+
+
+class TranslatorView(View):
+    """An engine that drafts translations, for the two languages of a track and its source."""
+
+    name: str
+    title: str
+    fault: Message | None
+    """Why it cannot work; null when it can."""
+
+
+class DraftsRequest(BaseModel):
+    """Asks for drafts by an engine."""
+
+    engine: Annotated[str, Field(max_length=300)]
+    captions: Annotated[list[str], Field(min_length=1, max_length=20_000)] | None = None
+    """Those that shall have one; null is all that are empty."""
+    anew: bool = False
+    """Whether those that have a draft nobody has written in get another."""
 
 
 class RoomOfferView(View):

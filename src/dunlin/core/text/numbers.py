@@ -7,8 +7,9 @@ from decimal import Decimal, InvalidOperation
 from functools import cache
 from typing import Any
 
-from babel import Locale, UnknownLocaleError
 from num2words import CONVERTER_CLASSES, num2words
+
+from dunlin.core.text.cldr import locale_of
 
 __all__ = ["Number", "months_in", "numbers_in"]
 
@@ -90,18 +91,8 @@ def _parts_by_spaces(language: str) -> bool:
 @cache
 def _symbol(language: str, name: str, usual: str) -> str:
     """A mark of figures as CLDR has it."""
-    locale = _locale(language)
+    locale = locale_of(language)
     return usual if locale is None else str(locale.number_symbols.get("latn", {}).get(name, usual))
-
-
-@cache
-def _locale(language: str) -> Locale | None:
-    for tag in (language, language.split("-")[0]):
-        try:
-            return Locale.parse(tag, sep="-")
-        except (UnknownLocaleError, ValueError):
-            continue
-    return None
 
 
 def _in_words(text: str, language: str) -> Iterator[Number]:
@@ -167,7 +158,7 @@ def months_in(text: str, language: str) -> list[int]:
 
 @cache
 def _months(language: str) -> Mapping[str, int]:
-    locale = _locale(language)
+    locale = locale_of(language)
     if locale is None:
         return {}
     found: dict[str, int] = {}

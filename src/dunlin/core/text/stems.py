@@ -5,8 +5,8 @@ from collections.abc import Iterator, Sequence
 from functools import cache
 
 import snowballstemmer
-from babel import Locale, UnknownLocaleError
 
+from dunlin.core.text.cldr import locale_of
 from dunlin.core.text.words import is_unspaced
 
 __all__ = ["finds_by_stems", "stem_of", "stems_of", "term_places"]
@@ -18,11 +18,8 @@ _SHORTEST = 4
 
 @cache
 def _stemmer(language: str) -> snowballstemmer.basestemmer.BaseStemmer | None:
-    try:
-        name = Locale.parse(language, sep="-").get_language_name("en")
-    except (UnknownLocaleError, ValueError):
-        return None
-    known = (name or "").lower().split(" ")[0]
+    locale = locale_of(language)
+    known = ((locale and locale.get_language_name("en")) or "").lower().split(" ")[0]
     return snowballstemmer.stemmer(known) if known in snowballstemmer.algorithms() else None
 
 
