@@ -601,7 +601,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/glossary/{scope}.csv": {
+    "/api/projects/{project_id}/glossary/{scope}.{kind}": {
         parameters: {
             query?: never;
             header?: never;
@@ -610,13 +610,15 @@ export interface paths {
         };
         /**
          * Write Terms
-         * @description The terms of a list as a CSV file.
+         * @description The terms of a list as a file, CSV or TBX-Basic.
          */
         get: operations["write_terms"];
         put?: never;
         /**
          * Take In Terms
-         * @description Takes in a CSV file of terms, sent as it is; a term that is there already becomes what the file has.
+         * @description Takes in a file of terms, sent as it is; a term that is there already becomes what the file has.
+         *
+         *     `language` is that of the terms themselves, where the file does not say.
          */
         post: operations["take_in_terms"];
         delete?: never;
@@ -1588,6 +1590,46 @@ export interface paths {
         get: operations["write_memory"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/translators": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Translators
+         * @description Engines that draft from the language of a track's source into its own; those that are broken say why.
+         */
+        get: operations["list_translators"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/translation/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask For Drafts
+         * @description Asks an engine for drafts of captions that have no words yet.
+         */
+        post: operations["ask_for_drafts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2953,6 +2995,21 @@ export interface components {
             counts: number[];
         };
         /**
+         * DraftsRequest
+         * @description Asks for drafts by an engine.
+         */
+        DraftsRequest: {
+            /** Engine */
+            engine: string;
+            /** Captions */
+            captions?: string[] | null;
+            /**
+             * Anew
+             * @default false
+             */
+            anew: boolean;
+        };
+        /**
          * EditRequest
          * @description A gesture that is an operation.
          */
@@ -3387,7 +3444,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow";
+            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow" | "draft";
             /**
              * State
              * @enum {string}
@@ -5663,6 +5720,17 @@ export interface components {
             can_redo: boolean;
         };
         /**
+         * TranslatorView
+         * @description An engine that drafts translations, for the two languages of a track and its source.
+         */
+        TranslatorView: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            fault: components["schemas"]["Message"] | null;
+        };
+        /**
          * TypedRequest
          * @description A time typed for a caption: `62.5`, `1:02.5`, `00:01:02:12`, or an amount such as `-3f`.
          */
@@ -7721,6 +7789,7 @@ export interface operations {
             path: {
                 project_id: string;
                 scope: "project" | "house";
+                kind: "csv" | "tbx";
             };
             cookie?: never;
         };
@@ -7784,6 +7853,7 @@ export interface operations {
             path: {
                 project_id: string;
                 scope: "project" | "house";
+                kind: "csv" | "tbx";
             };
             cookie?: never;
         };
@@ -11028,6 +11098,129 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_translators: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TranslatorView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_for_drafts: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -42,12 +42,12 @@ export const useHistory = defineStore('history', () => {
   /** Of a translation and its source, and of how far it is. */
   const ofPair = computed(() => {
     const { target, source } = translation.pair ?? { target: track.id, source: null }
-    return [`tracks/${target}/captions`, `tracks/${target}/links`, `tracks/${target}/waivers`, ...(source ? [`tracks/${source}/captions`] : [])]
+    return [`tracks/${target}/captions`, `tracks/${target}/links`, `tracks/${target}/waivers`, ...(source ? [`tracks/${source}/captions`] : []), 'glossary']
   })
   const pairHistory = computed(() => {
     const both = [translation.target, translation.source]
     return {
-      canUndo: translation.canUndo || both.some((one) => one?.canUndo.value),
+      canUndo: project.termListChanges > 0 || translation.canUndo || both.some((one) => one?.canUndo.value),
       canRedo: translation.canRedo || both.some((one) => one?.canRedo.value),
     }
   })

@@ -7,13 +7,12 @@ import { useI18n } from 'vue-i18n'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 import { findingText } from '@/kit/findings'
-import { languageName } from '@/kit/i18n'
 import MeterBar from '@/kit/MeterBar.vue'
-import { seconds, shortClock } from '@/kit/time'
+import { seconds } from '@/kit/time'
 import { useSelection } from '@/score/selectionStore'
 import { openFindings } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
-import { useTrack, useTracks } from '@/session/tracksStore'
+import { useTrack } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
 import { charactersLeft, charactersOf } from '@/stages/translate/room'
 import SuggestionList from '@/stages/translate/SuggestionList.vue'
@@ -23,12 +22,10 @@ import { useSuggestions } from '@/stages/translate/useSuggestions'
 import { SHOWN, type useTranslateCommands } from '@/stages/translate/useTranslateCommands'
 
 const { work } = defineProps<{ work: ReturnType<typeof useTranslateCommands> }>()
-defineEmits<{ begin: [] }>()
 
 const { t } = useI18n()
 const project = useProject()
 const track = useTrack()
-const tracks = useTracks()
 const selection = useSelection()
 const translation = useTranslation()
 
@@ -53,7 +50,6 @@ const gauges = computed(() => {
   return [gauge(t('translate.room'), there.value, most), gauge(t('meter.longestLine'), now.measures.longest_line, longest)]
 })
 const shownRow = computed(() => SHOWN.map((value) => ({ value, title: `${t(`translate.shown.${value}`)} ${work.counts.value[value]}` })))
-const targets = computed(() => project.project?.tracks.filter(({ translates }) => translates && translates === translation.pair?.source) ?? [])
 const told = computed(() => (caption.value ? openFindings(caption.value) : []))
 const shown = work.shown
 const room = useRoom(() => work.onTarget.value)
@@ -75,22 +71,10 @@ const silence = computed(() => {
   const ms = room.room.value?.silence_ms
   return ms === null || ms === undefined ? '' : t('translate.silence', { length: seconds(ms) })
 })
-const minutes = (ms: number) => shortClock(ms).replace(/\.\d+$/, '')
 </script>
 
 <template>
   <section class="pair" :aria-label="t('translate.panel')">
-    <div class="far">
-      <b data-done>{{ t('translate.done', { n: translation.done.count, of: translation.done.of }) }}</b>
-      <span class="soft time">{{ t('translate.minutes', { done: minutes(translation.done.ms), of: minutes(translation.done.ofMs) }) }}</span>
-      <span class="languages">
-        <select v-if="targets.length > 1" class="field" :aria-label="t('translate.which')" data-target :value="translation.pair!.target" @change="tracks.select(($event.target as HTMLSelectElement).value)">
-          <option v-for="info in targets" :key="info.id" :value="info.id">{{ info.name || languageName(info.language) }}</option>
-        </select>
-        <v-btn size="x-small" data-another @click="$emit('begin')">{{ t('translate.another') }}</v-btn>
-      </span>
-      <i class="bar"><u :style="{ width: `${translation.done.of ? (translation.done.count / translation.done.of) * 100 : 0}%` }" /></i>
-    </div>
     <ChoiceRow v-model="shown" :label="t('translate.shownLabel')" :options="shownRow" />
     <p class="soft keys"><KeyCap command="pair-open" /> {{ t('translate.toNext') }} · <KeyCap command="pair-filter" /> {{ t('translate.otherKind') }}</p>
     <template v-if="caption">
@@ -128,30 +112,6 @@ const minutes = (ms: number) => shortClock(ms).replace(/\.\d+$/, '')
 .pair {
   display: grid;
   gap: 12px;
-  padding: 12px 16px;
-  font-size: 13px;
-}
-.far {
-  display: grid;
-  grid-template-columns: auto 1fr auto;
-  align-items: baseline;
-  gap: 4px 10px;
-}
-.languages {
-  display: flex;
-  gap: 6px;
-}
-.bar {
-  grid-column: 1 / -1;
-  height: 4px;
-  background: var(--sand-deep);
-  border-radius: 2px;
-  overflow: hidden;
-}
-.bar u {
-  display: block;
-  height: 100%;
-  background: var(--reed);
 }
 .keys {
   margin-top: -6px;

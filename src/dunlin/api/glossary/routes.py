@@ -1,6 +1,7 @@
 """Term lists of a project and of the house: read, changed, and as files."""
 
-from typing import Annotated
+from io import BytesIO
+from typing import Annotated, Literal, TypeAlias
 
 from fastapi import APIRouter, Path, Request, Response
 from starlette.concurrency import run_in_threadpool
@@ -13,6 +14,8 @@ from dunlin.api.wire import Language, Problem, attachment
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context
 from dunlin.core.language.terms.csv import read_terms_csv, written_terms_csv
+from dunlin.core.language.terms.model import TermEntry
+from dunlin.core.language.terms.tbx import read_tbx, written_tbx
 from dunlin.core.project.targets import GLOSSARY
 from dunlin.store.house import HOUSE
 from dunlin.work.glossary import Scope, put_term, remove_term, take_terms, terms_of
@@ -25,8 +28,11 @@ router = APIRouter(
     responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
 )
 
-_MOST = 16 << 20
+_MOST = 256 << 20
 """Bytes of a list that comes in."""
+_MEDIA_TYPES = {"csv": "text/csv", "tbx": "application/x-tbx+xml"}
+
+ListKind: TypeAlias = Literal["csv", "tbx"]
 
 _TermId = Annotated[str, Path(pattern=r"^[A-Za-z0-9-]{1,64}$")]
 """Made by whoever makes the term."""
@@ -76,24 +82,33 @@ def remove_a_term(
     return _view(here, project_id)
 
 
-@router.get("/projects/{project_id}/glossary/{scope}.csv", response_class=Response)
-def write_terms(project_id: str, scope: Scope, here: Here) -> Response:
-    """The terms of a list as a CSV file."""
+@router.get("/projects/{project_id}/glossary/{scope}.{kind}", response_class=Response)
+def write_terms(project_id: str, scope: Scope, kind: ListKind, here: Here) -> Response:
+    """The terms of a list as a file, CSV or TBX-Basic."""
     here.projects.needs(project_id)
-    text = written_terms_csv(terms_of(here, project_id, scope).values())
-    return Response(text, media_type="text/csv", headers=attachment("terms.csv"))
+    terms = terms_of(here, project_id, scope).values()
+    text = written_terms_csv(terms) if kind == "csv" else "".join(written_tbx(terms))
+    return Response(text, media_type=_MEDIA_TYPES[kind], headers=attachment(f"terms.{kind}"))
 
 
-@router.post("/projects/{project_id}/glossary/{scope}.csv")
+@router.post("/projects/{project_id}/glossary/{scope}.{kind}")
 async def take_in_terms(
-    project_id: str, scope: Scope, language: Language, request: Request, here: Here, who: Who,
-    key: EditKey = None,
+    project_id: str, scope: Scope, kind: ListKind, language: Language, request: Request, here: Here,
+    who: Who, key: EditKey = None,
 ) -> GlossaryView:  # fmt: skip
-    """Takes in a CSV file of terms, sent as it is; a term that is there already becomes what the file has."""
+    """Takes in a file of terms, sent as it is; a term that is there already becomes what the file has.
+
+    `language` is that of the terms themselves, where the file does not say.
+    """
     here.projects.needs(project_id)
-    text, _ = decoded(
-        await body_of(request, _MOST, "glossary.too-large"), Context(language=language)
-    )
-    entries = list(read_terms_csv(text, language))
+    data = await body_of(request, _MOST, "glossary.too-large")
+    entries = await run_in_threadpool(_read, data, kind, language)
     await run_in_threadpool(take_terms, here, project_id, scope, entries, who, key=key)
     return _view(here, project_id)
+
+
+def _read(data: bytes, kind: ListKind, language: str) -> list[TermEntry]:
+    if kind == "tbx":
+        return list(read_tbx(BytesIO(data), language))
+    text, _ = decoded(data, Context(language=language))
+    return list(read_terms_csv(text, language))

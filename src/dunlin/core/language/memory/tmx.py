@@ -1,6 +1,5 @@
 """TMX 1.4b, the Translation Memory eXchange format (LISA OSCAR, 26 April 2005), read and written a unit at a time."""
 
-import re
 from collections.abc import Iterable, Iterator
 from datetime import UTC, datetime
 from itertools import groupby
@@ -11,12 +10,11 @@ from lxml import etree
 
 from dunlin.core.language.memory.pairs import Pair, in_one_line
 from dunlin.core.messages import BadInput, message
+from dunlin.core.text.xml import LANGUAGE, in_xml, language_tag, name_of, text_in, xml_events
 
 __all__ = ["read_tmx", "written_tmx"]
 
-_LANGUAGE = "{http://www.w3.org/XML/1998/namespace}lang"
 _MOST_IN_TEXT = 5_000
-_TAG = re.compile(r"^[A-Za-z]{2,3}([-_][A-Za-z0-9]{2,8})*$")
 _CODES = ("bpt", "ept", "it", "ph", "ut", "sub")
 """Elements that hold codes of a format, which are no words; `hi` marks words."""
 
@@ -31,12 +29,9 @@ def read_tmx(file: IO[bytes], name: str = "") -> Iterator[Pair]:
     try:
         source = "*all*"
         seen = False
-        context = etree.iterparse(
-            file, events=("start", "end"), resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False,
-        )  # fmt: skip
-        for event, element in context:
+        for event, element in xml_events(file):
             if event == "start":
-                if not seen and etree.QName(element).localname != "tmx":
+                if not seen and name_of(element) != "tmx":
                     raise BadInput(message("memory.no-tmx"))
                 seen = True
                 if element.tag == "header":
@@ -60,7 +55,7 @@ def _forget(element: Any) -> None:
 
 def _pairs(unit: Any, source: str, name: str) -> Iterator[Pair]:
     variants = [
-        (_tag(variant.get(_LANGUAGE) or variant.get("lang") or ""), _text(variant))
+        (language_tag(variant.get(LANGUAGE) or variant.get("lang") or ""), _text(variant))
         for variant in unit.findall("tuv")
     ]
     variants = [(tag, text) for tag, text in variants if tag and text]
@@ -75,22 +70,9 @@ def _pairs(unit: Any, source: str, name: str) -> Iterator[Pair]:
                 yield Pair(first[0], other[0], first[1], other[1], project or name, when)
 
 
-def _tag(language: str) -> str:
-    """A language tag as BCP 47 has it; nothing for what is none."""
-    return language.replace("_", "-") if _TAG.match(language) else ""
-
-
 def _text(variant: Any) -> str:
     segment = variant.find("seg")
-    return "" if segment is None else in_one_line("".join(_words(segment)))[:_MOST_IN_TEXT]
-
-
-def _words(element: Any) -> Iterator[str]:
-    yield element.text or ""
-    for child in element:
-        if isinstance(child.tag, str) and child.tag not in _CODES:
-            yield from _words(child)
-        yield child.tail or ""
+    return "" if segment is None else in_one_line(text_in(segment, _CODES))[:_MOST_IN_TEXT]
 
 
 def _when(date: str | None) -> int:
@@ -128,8 +110,5 @@ def _variant(language: str, text: str) -> str:
     return f"<tuv xml:lang={quoteattr(language)}><seg>{_escaped(text)}</seg></tuv>\n"
 
 
-_NOT_IN_XML = re.compile(r"[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")
-
-
 def _escaped(text: str) -> str:
-    return escape(_NOT_IN_XML.sub("", text))
+    return escape(in_xml(text))
