@@ -351,7 +351,4 @@ footer label {
   align-items: center;
   gap: 6px;
 }
-footer input[type='radio'] {
-  accent-color: var(--russet);
-}
 </style>

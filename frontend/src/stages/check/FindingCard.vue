@@ -110,7 +110,6 @@ const figures = (shape: Shape) =>
   width: 16px;
   height: 16px;
   margin-top: 2px;
-  accent-color: var(--russet);
 }
 p {
   margin: 0;

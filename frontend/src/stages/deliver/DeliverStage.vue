@@ -291,7 +291,6 @@ p {
 .flatten input {
   width: 16px;
   height: 16px;
-  accent-color: var(--russet);
 }
 .loss small {
   display: block;

@@ -34,6 +34,10 @@ const targets = computed(() => project.project?.tracks.filter(({ translates }) =
 const views = computed(() => VIEWS.map((value) => ({ value, title: t(`translate.view.${value}`) })))
 const minutes = (ms: number) => shortClock(ms).replace(/\.\d+$/, '')
 
+function goThroughDrafts() {
+  work.show('draft')
+  view.value = 'caption'
+}
 const hasSource = () => Boolean(translation.pair?.source)
 const show = (wanted: View) => (view.value = view.value === wanted ? 'caption' : wanted)
 useCommands([
@@ -59,7 +63,7 @@ useCommands([
     </div>
     <ChoiceRow v-if="translation.pair?.source" v-model="view" class="views" :label="t('translate.views')" :options="views" />
     <PairPanel v-if="view === 'caption'" :work="work" />
-    <DraftPanel v-else-if="view === 'drafts'" :drafts="drafts" @open="work.shown.value = 'draft'; view = 'caption'" />
+    <DraftPanel v-else-if="view === 'drafts'" :drafts="drafts" @open="goThroughDrafts" />
     <MemoryPanel v-else-if="view === 'memory'" />
     <TermPanel v-else />
   </div>

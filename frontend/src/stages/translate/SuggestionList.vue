@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import KeyCap from '@/kit/commands/KeyCap.vue'
+import HelpHead from '@/stages/translate/HelpHead.vue'
 import type { useSuggestions } from '@/stages/translate/useSuggestions'
 
 const { suggestions } = defineProps<{ suggestions: ReturnType<typeof useSuggestions> }>()
@@ -23,7 +24,7 @@ const shown = computed(() =>
 
 <template>
   <section v-if="shown.length" class="remembered" :aria-label="t('translate.remembered')">
-    <h3>{{ t('translate.remembered') }} <span class="soft"><KeyCap command="remembered-take" /> {{ t('translate.takes') }}</span></h3>
+    <HelpHead :title="t('translate.remembered')"><KeyCap command="remembered-take" /> {{ t('translate.takes') }}</HelpHead>
     <button
       v-for="(one, index) in shown" :key="index" type="button" class="one" :class="{ on: index === suggestions.at.value }" :data-remembered="one.percent"
       @click="suggestions.take(index)"
@@ -45,16 +46,6 @@ const shown = computed(() =>
   gap: 6px;
   padding-top: 10px;
   border-top: 1px solid var(--line);
-}
-h3 {
-  display: flex;
-  justify-content: space-between;
-  margin: 0;
-  font-size: 12.5px;
-  font-weight: 650;
-}
-h3 span {
-  font-weight: 400;
 }
 .one {
   display: grid;

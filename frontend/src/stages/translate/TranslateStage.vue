@@ -13,9 +13,9 @@ import { useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
 import AcrossColumn from '@/stages/translate/AcrossColumn.vue'
+import BesidePair from '@/stages/translate/BesidePair.vue'
 import BeginTranslation from '@/stages/translate/BeginTranslation.vue'
 import CardStanding from '@/stages/translate/CardStanding.vue'
-import PairPanel from '@/stages/translate/PairPanel.vue'
 import { heardBetween, useHeard } from '@/stages/translate/heard'
 import { useTranslateCommands } from '@/stages/translate/useTranslateCommands'
 import type { Geometry } from '@/score/geometry'
@@ -31,6 +31,8 @@ const work = useTranslateCommands()
 const { shown, isOf, onTarget, unsaid, fill, goAcross } = work
 /** Another language is begun beside those there are. */
 const beginning = ref(false)
+/** What stands beside the film. */
+const beside = ref<'caption' | 'drafts' | 'memory' | 'terms'>('caption')
 
 /** One comes here to write the translation; its source is a key away. */
 let entered = false
@@ -117,7 +119,7 @@ useCommands([
     </template>
   </ScorePage>
   <BesideFilm>
-    <PairPanel v-if="translation.pair && !beginning" :work="work" @begin="beginning = true" />
+    <BesidePair v-if="translation.pair && !beginning" v-model="beside" :work="work" @begin="beginning = true" />
   </BesideFilm>
 </template>
 

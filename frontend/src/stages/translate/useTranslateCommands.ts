@@ -31,6 +31,8 @@ export function useTranslateCommands() {
   const timing = useTiming()
   const shown = useStorage<Shown>('dunlin.translate-shown', 'open')
 
+  const show = (kind: Shown) => (shown.value = kind)
+
   const onTarget = computed(() => translation.pair?.target === track.id)
   const hasCurrent = () => selection.current !== undefined
   const gap = () => project.leastGapMs
@@ -172,5 +174,5 @@ export function useTranslateCommands() {
     { id: 'speech-fill', run: () => fill() },
   ])
 
-  return { shown, counts, isOf, onTarget, unsaid, here, fill, goAcross, enter }
+  return { shown, show, counts, isOf, onTarget, unsaid, here, fill, goAcross, enter }
 }

@@ -376,7 +376,6 @@ legend {
   flex: none;
   width: 16px;
   height: 16px;
-  accent-color: var(--russet);
 }
 .control {
   display: flex;

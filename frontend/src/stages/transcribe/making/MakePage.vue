@@ -277,9 +277,6 @@ input[type='number'] {
   align-items: center;
   gap: 8px;
 }
-input[type='checkbox'] {
-  accent-color: var(--russet);
-}
 .becomes {
   margin: 4px 0 0;
   font-size: 15px;

@@ -196,9 +196,6 @@ textarea {
   align-items: center;
   gap: 8px;
 }
-input[type='checkbox'] {
-  accent-color: var(--russet);
-}
 .section-title,
 .who p {
   margin: 0;
