@@ -25,6 +25,7 @@ from dunlin.api.films import routes as films
 from dunlin.api.following import routes as following
 from dunlin.api.fonts import routes as fonts
 from dunlin.api.glossary import routes as glossary
+from dunlin.api.handover import routes as handover
 from dunlin.api.history import routes as history
 from dunlin.api.jobs import routes as jobs
 from dunlin.api.making import routes as making
@@ -63,6 +64,7 @@ _SUBJECTS = (
     films,
     tracks,
     glossary,
+    handover,
     history,
     files,
     following,

@@ -23,6 +23,7 @@ _BYTES = 3 * 2**30
 _LOADED = [
     "__main__",
     "dunlin.core.formats",
+    "dunlin.core.language.handover.reading",
     "dunlin.core.scripts",
     "dunlin.core.speech.transcript_files",
     "dunlin.core.styles.font_files",

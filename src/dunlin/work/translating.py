@@ -1,6 +1,6 @@
 """A translation: begun from a track or from words, linked to its source, confirmed caption by caption."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Literal, TypeAlias
 
@@ -30,7 +30,9 @@ from dunlin.work.specs import taking_spec
 __all__ = [
     "Beginning",
     "begin_translation",
+    "links_between",
     "links_in",
+    "remember",
     "remembered_for",
     "set_progress",
     "translate_from",
@@ -114,7 +116,7 @@ def translate_from(
         track, _ = folder.log.track(track_id)
         source, _ = folder.log.track(source_id)
         languages = project.track(source_id).language, project.track(track_id).language
-        found = _links(source, track, *languages)
+        found = links_between(source, track, *languages)
         entries = {
             id_: stored_link(link)
             for id_, link in found.items()
@@ -124,7 +126,8 @@ def translate_from(
     return folder.log.edit(project.id, steps, author, key=key)
 
 
-def _links(source: Track, track: Track, language: str, target: str) -> dict[str, Link]:
+def links_between(source: Track, track: Track, language: str, target: str) -> dict[str, Link]:
+    """The captions of a track linked to those of another one by their times, or where these are other ones, by what they say."""
     captions, said = ([one for one in each if one.text.strip()] for each in (track, source))
     by_time = links_by_time((one for one in track if not one.is_shape), source)
     if agree_in_time(said, captions) or len(captions) + len(said) > _MOST_PAIRED:
@@ -188,32 +191,29 @@ def set_progress(
     if changed:
         step = Step(links_of(track_id), SetEntries(changed), base)
         done = folder.log.edit(project.id, [step], author, gesture=gesture, key=key)
-    _remember(folder, project, track_id, track, source, progress)
+    remember(folder, project, track_id, progress)
     return done
 
 
-def _remember(
-    folder: DataFolder,
-    project: Project,
-    track_id: str,
-    track: Track,
-    source: Track,
-    progress: Mapping[str, Progress | None],
-) -> None:
-    """Keeps what was confirmed in the memory of all projects, and takes out what is confirmed no more."""
+def remember(folder: DataFolder, project: Project, track_id: str, captions: Iterable[str]) -> None:
+    """Keeps captions that are confirmed in the memory of all projects, and takes out those that are confirmed no more."""
     source_id = source_of(project, track_id)
     if source_id is None:
         return
+    track, source = folder.log.track(track_id)[0], folder.log.track(source_id)[0]
+    touched = list(captions)
     languages = project.track(source_id).language, project.track(track_id).language
     entries, _ = folder.log.record(project.id, links_of(track_id))
     pairs = []
-    for id_, wanted in progress.items():
-        said = said_by_sources(source, entries[id_]["sources"]) if id_ in entries else ""
+    for id_ in touched:
+        if id_ not in entries or id_ not in track or entries[id_].get("progress") != "done":
+            continue
+        said = said_by_sources(source, entries[id_]["sources"])
         text = in_one_line(track[id_].text)
-        if wanted == "done" and said and text:
+        if said and text:
             pairs.append((Pair(*languages, said, text, project.title), track_id, id_))
     kept = {id_ for _, _, id_ in pairs}
-    folder.memory.forget(track_id, [id_ for id_ in progress if id_ not in kept])
+    folder.memory.forget(track_id, [id_ for id_ in touched if id_ not in kept])
     folder.memory.remember(pairs)
 
 

@@ -2,7 +2,6 @@
 
 import csv
 import io
-import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
@@ -11,6 +10,7 @@ from dunlin.core.formats.cues import mended_times, numbered, put_in_order
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context, Document, FormatError, Oddity
 from dunlin.core.messages import Message, message
+from dunlin.core.text.cells import field_in_file, field_of_file
 from dunlin.core.timecode import FrameRate, clock, parse_time
 
 __all__ = ["column_names", "read_rows", "written_rows"]
@@ -22,9 +22,6 @@ _COLUMNS = {
     "speaker": ("speaker", "name", "character", "voice", "who"),
     "text": ("text", "caption", "subtitle", "dialogue", "words", "transcript", "line"),
 }
-# A table's programme would carry out what a cell beginning so says (formulas).
-# A dash begins a speaker's line, unless it is followed by what a sum or a call is made of.
-_FORMULA = re.compile(r"[=+@\t\r]|-\s*(?:[\d.(]|[\w.]*[(|!])")
 # A cell longer than this is no caption, and the csv module's own limit is less.
 _GREATEST_CELL = 1_000_000
 
@@ -100,8 +97,10 @@ def _add(
     except ValueError as error:
         odd(message("oddities.left-out", reason=error))
         return
-    text = "\n".join(line for line in _uncovered(row["text"].strip()).split("\n") if line.strip())
-    speaker = " ".join(_uncovered(row["speaker"]).split()) or None
+    text = "\n".join(
+        line for line in field_of_file(row["text"].strip()).split("\n") if line.strip()
+    )
+    speaker = " ".join(field_of_file(row["speaker"]).split()) or None
     caption = Caption(numbered(len(captions)), in_ms, out_ms, spans_of(text), speaker)
     captions.append((line, mended_times(caption, odd)))
 
@@ -113,16 +112,8 @@ def written_rows(document: Document, delimiter: str) -> bytes:
     table.writerow(("number", "in", "out", "speaker", "text"))
     for number, caption in enumerate(document.captions, 1):
         times = clock(caption.in_ms), clock(caption.out_ms)
-        table.writerow((number, *times, _covered(caption.speaker or ""), _covered(caption.text)))
+        table.writerow(
+            (number, *times, field_in_file(caption.speaker or ""), field_in_file(caption.text))
+        )
     # With a mark, for programmes that take a table without one to be in an old code page.
     return file.getvalue().encode("utf-8-sig")
-
-
-def _covered(text: str) -> str:
-    return f"'{text}" if text.startswith("'") or _FORMULA.match(text) else text
-
-
-def _uncovered(text: str) -> str:
-    own = text[1:]
-    covered = text.startswith("'") and (own.startswith("'") or _FORMULA.match(own))
-    return own if covered else text

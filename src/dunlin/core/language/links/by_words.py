@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from dunlin.core.captions import Caption, Track
 from dunlin.core.language.links.following import links_by_time
-from dunlin.core.language.links.model import Link
+from dunlin.core.language.links.model import Link, Progress
 from dunlin.core.language.pairing import Paired, Passage, paired
 
 __all__ = ["agree_in_time", "links_by_words", "paired_captions"]
@@ -27,10 +27,12 @@ def agree_in_time(sources: Sequence[Caption], targets: Sequence[Caption]) -> boo
 def links_by_words(
     sources: Sequence[Caption], targets: Sequence[Caption], language: str, target_language: str
 ) -> dict[str, Link]:
-    """The captions that each one of a translation is of, by its id; none for those that stand alone."""
+    """The captions that each one of a translation is of, by its id; none for those that stand alone. Where it is not sure
+    that they say the same, the link says so."""
     found: dict[str, Link] = {}
     for pair in paired_captions(sources, targets, language, target_language):
-        link = Link(tuple(sources[at].id for at in pair.sources))
+        doubtful: Progress | None = "doubtful" if pair.sources and pair.is_doubtful else None
+        link = Link(tuple(sources[at].id for at in pair.sources), progress=doubtful)
         found |= {targets[at].id: link for at in pair.targets}
     return found
 

@@ -6,7 +6,7 @@ from itertools import islice
 
 from dunlin.core.captions import Caption, Track
 from dunlin.core.captions.lineage import Lineage
-from dunlin.core.language.links.model import Link, said_by_sources
+from dunlin.core.language.links.model import Link, Progress, said_by_sources
 
 __all__ = ["links_by_time", "links_with_source", "links_with_target", "times_with_source"]
 
@@ -173,8 +173,8 @@ def _joined(links: Iterable[Link], source: Track) -> Link:
     first = known[0]
     sources = _in_order({one for link in known for one in link.sources}, source)
     progress = first.progress if all(link.progress == first.progress for link in known) else None
-    if any(link.progress == "draft" for link in known):
-        progress = "draft"
+    unsure: tuple[Progress, ...] = ("draft", "doubtful")
+    progress = next((p for p in unsure if any(link.progress == p for link in known)), progress)
     are_current = all(link.said == said_by_sources(source, link.sources) for link in known)
     said = " ".join(dict.fromkeys(link.said for link in known if link.said)) or None
     return Link(

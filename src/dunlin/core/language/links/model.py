@@ -11,7 +11,8 @@ from dunlin.core.captions.look import said_by
 
 __all__ = ["Link", "Progress", "link_of_stored", "said_by_sources", "stored_link"]
 
-Progress = Literal["draft", "later", "done"]
+Progress = Literal["draft", "doubtful", "later", "done"]
+"""A draft is a machine's, and a doubtful pair a machine's guess, until a person has confirmed it; what is begun has none."""
 
 
 @dataclass(frozen=True)
@@ -23,7 +24,7 @@ class Link:
     said: str | None = None
     """What these said when it was translated, as `said_by_sources` gives it."""
     progress: Progress | None = None
-    """A draft is a machine's until a person has confirmed it; None is begun, or empty."""
+    """How far it is; None is begun, or empty."""
     drafted: str | None = None
     """The words of its draft: where it still has these, nobody has written in it."""
     origin: str | None = None

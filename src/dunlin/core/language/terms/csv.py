@@ -12,13 +12,12 @@ from pydantic import ValidationError
 
 from dunlin.core.language.terms.model import TermEntry
 from dunlin.core.messages import BadInput, message
+from dunlin.core.text.cells import delimiter_of, field_in_file, field_of_file
 
 __all__ = ["read_terms_csv", "written_terms_csv"]
 
 _FIXED = ("term", "language", "note", "as_written")
 _PARTED = "|"
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
-"""What a spreadsheet takes for the beginning of a formula."""
 
 
 def written_terms_csv(entries: Iterable[TermEntry]) -> str:
@@ -31,7 +30,7 @@ def written_terms_csv(entries: Iterable[TermEntry]) -> str:
     writer.writerow([*_FIXED, *tags, *(f"not {tag}" for tag in forbidden)])
     for entry in listed:
         writer.writerow(
-            _safe(field)
+            field_in_file(field)
             for field in (
                 entry.term, entry.language, entry.note, "yes" if entry.as_written else "",
                 *(" | ".join(entry.translations.get(tag, ())) for tag in tags),
@@ -41,10 +40,6 @@ def written_terms_csv(entries: Iterable[TermEntry]) -> str:
     return "\ufeff" + out.getvalue()
 
 
-def _safe(field: str) -> str:
-    return f"'{field}" if field.startswith(_FORMULA) else field
-
-
 def read_terms_csv(text: str, language: str) -> Iterator[TermEntry]:
     """The terms of a file, whose fields are parted by commas, semicolons or tabs.
 
@@ -52,9 +47,7 @@ def read_terms_csv(text: str, language: str) -> Iterator[TermEntry]:
     :raises BadInput: naming the row that is none, or when there is no column of terms
     """
     text = text.removeprefix("\ufeff")
-    first = text.split("\n", 1)[0]
-    mark = max(",;\t", key=first.count)
-    rows = csv.reader(io.StringIO(text, newline=""), delimiter=mark)
+    rows = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter_of(text))
     head = [name.strip() for name in next(rows, [])]
     lower = [name.lower() for name in head]
     if "term" not in lower:
@@ -65,16 +58,16 @@ def read_terms_csv(text: str, language: str) -> Iterator[TermEntry]:
         if not named.get("term"):
             continue
         tags = {
-            name: [word.strip().removeprefix("'") for word in value.split(_PARTED) if word.strip()]
+            name: [field_of_file(word.strip()) for word in value.split(_PARTED) if word.strip()]
             for name, value in fields.items()
             if name.lower() not in _FIXED and name
         }
         try:
             yield TermEntry.model_validate(
                 {
-                    "term": named["term"].removeprefix("'"),
+                    "term": field_of_file(named["term"]),
                     "language": named.get("language") or language,
-                    "note": named.get("note", "").removeprefix("'"),
+                    "note": field_of_file(named.get("note", "")),
                     "as_written": named.get("as_written", "").lower() in ("yes", "true", "1"),
                     "translations": {
                         tag: words

@@ -205,7 +205,10 @@ def _two_ways(place: Place, against: Against, setting: Setting) -> Iterable[Brok
 
 
 def _draft(place: Place, against: Against, setting: Setting) -> Iterable[Broken]:
-    return ((1, 0, message("findings.draft")),) if against.progress == "draft" else ()
+    told = {"draft": "findings.draft", "doubtful": "findings.doubtful-pair"}.get(
+        against.progress or ""
+    )
+    return ((1, 0, message(told)),) if told else ()
 
 
 def _source_changed(place: Place, against: Against, setting: Setting) -> Iterable[Broken]:

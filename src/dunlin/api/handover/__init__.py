@@ -1,0 +1,1 @@
+"""Translations handed over and taken back, over the wire."""
