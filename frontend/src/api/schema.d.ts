@@ -627,6 +627,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/translations/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Translation From File
+         * @description Adds a translation with the words of a file, the body: captions, or a script of any kind.
+         */
+        post: operations["begin_translation_from_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/handover.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hand Over
+         * @description A translation for somebody who works on it elsewhere: XLIFF 2.0, or a document of two columns.
+         */
+        get: operations["hand_over"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks/{track_id}/handover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Take In Returned
+         * @description Puts the words that came back, as far as they were chosen, into their captions, in one edit.
+         */
+        put: operations["take_in_returned"];
+        /**
+         * Look At Returned
+         * @description What a file that came back, the body, would change. Nothing of it is taken in.
+         */
+        post: operations["look_at_returned"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/undo": {
         parameters: {
             query?: never;
@@ -2608,6 +2672,17 @@ export interface components {
                 [key: string]: components["schemas"]["Apart"] | null;
             };
         };
+        /**
+         * BegunView
+         * @description A translation that was begun from a file.
+         */
+        BegunView: {
+            track: components["schemas"]["TrackInfoView"];
+            /** Doubtful */
+            doubtful: number;
+            /** Left Over */
+            left_over: string[];
+        };
         /** BurnRequest */
         BurnRequest: {
             /**
@@ -3584,7 +3659,7 @@ export interface components {
             /** Said */
             said?: string | null;
             /** Progress */
-            progress?: ("draft" | "later" | "done") | null;
+            progress?: ("draft" | "doubtful" | "later" | "done") | null;
             /** Drafted */
             drafted?: string | null;
             /** Origin */
@@ -4327,7 +4402,7 @@ export interface components {
             gesture: string;
             /** Progress */
             progress: {
-                [key: string]: ("draft" | "later" | "done") | null;
+                [key: string]: ("draft" | "doubtful" | "later" | "done") | null;
             };
         };
         /**
@@ -4577,6 +4652,18 @@ export interface components {
             below_zero: string[];
             /** Dropped */
             dropped: string[];
+        };
+        /**
+         * ReturnedView
+         * @description What a file would change; nothing of it is taken in yet.
+         */
+        ReturnedView: {
+            /** Revision */
+            revision: number;
+            /** Changes */
+            changes: components["schemas"]["TextChangeView"][];
+            /** Left Over */
+            left_over: string[];
         };
         /**
          * Rhythm
@@ -5447,6 +5534,32 @@ export interface components {
             terms: components["schemas"]["TermFoundView"][];
         };
         /**
+         * TakeBackRequest
+         * @description The changes of a file that a person has chosen.
+         */
+        TakeBackRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Gesture */
+            gesture: string;
+            /** Taken */
+            taken: components["schemas"]["TakenRequest"][];
+        };
+        /**
+         * TakenRequest
+         * @description A change that is taken in.
+         */
+        TakenRequest: {
+            /** Caption */
+            caption: string;
+            /** Text */
+            text: string;
+            /** Said */
+            said: string;
+            /** Is Confirmed */
+            is_confirmed: boolean;
+        };
+        /**
          * TakenView
          * @description What a file brought into the memory.
          */
@@ -5542,6 +5655,24 @@ export interface components {
             base_revision?: number | null;
             /** Terms */
             terms: string[];
+        };
+        /**
+         * TextChangeView
+         * @description A caption that a file has otherwise.
+         */
+        TextChangeView: {
+            /** Caption */
+            caption: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Said */
+            said: string;
+            /** Source Changed */
+            source_changed: boolean;
+            /** Is Confirmed */
+            is_confirmed: boolean;
         };
         /**
          * ThroughAnchors
@@ -7866,6 +7997,255 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GlossaryView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_translation_from_file: {
+        parameters: {
+            query: {
+                source: string;
+                language: string;
+                name: string;
+                title?: string;
+                spec_id?: string | null;
+            };
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hand_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+                kind: "xlf" | "docx" | "csv";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_returned: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBackRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_returned: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                track_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnedView"];
                 };
             };
             /** @description Not Found */

@@ -25,6 +25,21 @@ def test_98_of_100_pairs_of_400_lines_are_right(seed: int) -> None:
     assert part >= 0.98
 
 
+def test_pairs_that_are_wrong_are_doubtful_and_few_that_are_right() -> None:
+    wrong, right_ones = [], []
+    for seed in range(3, 6):
+        source, target, right = script(seed, 400)
+        for pair in found(source, target):
+            if pair.sources and pair.targets:
+                where = right_ones if (pair.sources, pair.targets) in right else wrong
+                where.append(pair.is_doubtful)
+    print(
+        f"{sum(wrong)} of {len(wrong)} wrong pairs doubtful, {sum(right_ones)} of {len(right_ones)} right ones"
+    )
+    assert sum(wrong) >= 0.7 * len(wrong) > 0
+    assert sum(right_ones) <= 0.03 * len(right_ones)
+
+
 @settings(max_examples=25)
 @given(st.lists(st.text(max_size=30), max_size=12), st.lists(st.text(max_size=30), max_size=12))
 def test_every_passage_is_in_one_pair_and_in_order(source: list[str], target: list[str]) -> None:
