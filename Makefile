@@ -2,6 +2,7 @@ VENV := .venv
 PYTHON := $(VENV)/bin/python
 PAGE := src/dunlin/page/index.html
 FONTS := src/dunlin/fonts/shelf/shelf.css
+DICTIONARIES := src/dunlin/dictionaries/complete
 PAGE_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts docs/third-party.md LICENSE
 
 # Compiled modules are kept: without them each start of Python compiles all of them anew.
@@ -12,7 +13,7 @@ unexport PYTHONDONTWRITEBYTECODE
 demo: install ## Serve with the demo project
 	$(VENV)/bin/dunlin serve --demo --data data
 
-install: $(VENV)/installed $(PAGE) $(FONTS)
+install: $(VENV)/installed $(PAGE) $(FONTS) $(DICTIONARIES)
 
 $(VENV)/installed: requirements.lock requirements-models.lock pyproject.toml
 	test -x $(PYTHON) || python3 -m venv $(VENV)
@@ -35,17 +36,20 @@ $(PAGE): frontend/node_modules/.package-lock.json $(PAGE_SOURCES)
 $(FONTS): $(VENV)/installed frontend/node_modules/.package-lock.json bin/build-fonts src/dunlin/fonts/families.json
 	$(PYTHON) bin/build-fonts
 
+$(DICTIONARIES): $(VENV)/installed frontend/node_modules/.package-lock.json bin/build-dictionaries
+	$(PYTHON) bin/build-dictionaries
+
 dev: install ## Server with reload on :8600, page with reload on :5173
 	cd frontend && (npm run dev &) && cd .. && $(VENV)/bin/dunlin serve --demo --data data
 
-test: $(VENV)/installed-dev $(PAGE) $(FONTS) ## All tests, in Python, in the page's modules and in the browser
+test: $(VENV)/installed-dev $(PAGE) $(FONTS) $(DICTIONARIES) ## All tests, in Python, in the page's modules and in the browser
 	bin/ensure-browser
 	bin/ensure-redis
 	bin/ensure-voices
 	cd frontend && npm test --silent
 	OMP_NUM_THREADS=1 OPENBLAS_NUM_THREADS=1 $(VENV)/bin/pytest -n 2 --dist loadscope -m "not quiet"
 
-thorough: $(VENV)/installed-dev $(FONTS) ## The laws of the core with twenty times as many examples, and twice as much made-up sound
+thorough: $(VENV)/installed-dev $(FONTS) $(DICTIONARIES) ## The laws of the core with twenty times as many examples, and twice as much made-up sound
 	DUNLIN_EXAMPLES=thorough $(VENV)/bin/pytest -n 2 tests/unit tests/timing
 
 MINUTES ?= 5
@@ -61,21 +65,21 @@ lint: $(VENV)/installed-dev frontend/node_modules/.package-lock.json
 	$(PYTHON) bin/write-openapi --check
 	cd frontend && npm run lint --silent
 
-bench: $(VENV)/installed-dev $(PAGE) $(FONTS) ## Measures docs/performance.md's rows, and long tasks of the page
+bench: $(VENV)/installed-dev $(PAGE) $(FONTS) $(DICTIONARIES) ## Measures docs/performance.md's rows, and long tasks of the page
 	$(PYTHON) -m bench
 	$(VENV)/bin/pytest -m quiet
 
 soak: $(VENV)/installed-dev ## Load and length: the figures of docs/reliability.md
 	$(PYTHON) -m bench.soak
 
-shots: $(VENV)/installed-dev $(PAGE) $(FONTS) ## Takes docs/screenshots/ anew
+shots: $(VENV)/installed-dev $(PAGE) $(FONTS) $(DICTIONARIES) ## Takes docs/screenshots/ anew
 	bin/ensure-browser
 	$(PYTHON) -m tests.ui.shots
 
 demo-media: $(VENV)/installed-dev ## Builds the demo film; needs Debian's flite
 	cd demo && ../$(PYTHON) build.py
 
-wheel: $(VENV)/installed-dev $(PAGE) $(FONTS)
+wheel: $(VENV)/installed-dev $(PAGE) $(FONTS) $(DICTIONARIES)
 	$(PYTHON) -m pip wheel --quiet --no-deps -w dist .
 
 api: $(VENV)/installed-dev ## The page's types from the server's schema

@@ -224,7 +224,7 @@ def test_a_spec_is_kept_shared_and_removed(client: TestClient, editor: Editor) -
 def test_every_rule_says_what_it_goes_by(client: TestClient) -> None:
     rules = client.get("/api/rules").json()
     assert {r["name"]: r["mends"] for r in rules}["language"] is False
-    assert len(rules) == 55
+    assert len(rules) == 56
 
 
 def test_a_track_with_empty_captions_is_judged_and_reported(editor: Editor) -> None:

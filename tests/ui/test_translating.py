@@ -18,6 +18,10 @@ def project(page: Page, films: Films) -> dict[str, Any]:
 
 @pytest.fixture
 def german(page: Page, project: dict[str, Any]) -> Page:
+    return begin_german(page, project)
+
+
+def begin_german(page: Page, project: dict[str, Any]) -> Page:
     """A German translation that was just begun by key."""
     page.open_project(project, "translate")
     page.find("[data-language]")

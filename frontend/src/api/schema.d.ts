@@ -691,6 +691,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/{track_id}/captions/{caption_id}/spelling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Spelling
+         * @description The words of a caption that the dictionary of its language does not know, and what may have been meant.
+         */
+        get: operations["read_spelling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/dictionary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Accepted Words
+         * @description The words that were accepted in a project, and in all projects.
+         */
+        get: operations["list_accepted_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/dictionary/{scope}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Accept A Word
+         * @description Has a word be right from now on, in a project or in all of them.
+         */
+        put: operations["accept_a_word"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/dictionary/{scope}/{word}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget A Word
+         * @description Has a word be judged by the dictionary again.
+         */
+        delete: operations["forget_a_word"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/undo": {
         parameters: {
             query?: never;
@@ -2619,6 +2699,21 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AcceptedWordView
+         * @description A word that is right although no dictionary has it.
+         */
+        AcceptedWordView: {
+            /** Word */
+            word: string;
+            /** Language */
+            language: string;
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "project" | "house";
+        };
+        /**
          * AgreementView
          * @description How well a caption file agrees with a film's sound, in per cent.
          */
@@ -3225,7 +3320,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "spelling" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /** Caption */
             caption: string;
             /** In Ms */
@@ -3256,7 +3351,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "spelling" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /** Caption */
             caption: string;
         };
@@ -4031,7 +4126,7 @@ export interface components {
              * Only
              * @default []
              */
-            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways")[];
+            only: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "spelling" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways")[];
         };
         /**
          * MendView
@@ -4042,7 +4137,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "spelling" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /** Caption */
             caption: string;
             /** Before */
@@ -4719,7 +4814,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "spelling" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /**
              * Weight
              * @enum {string}
@@ -4737,7 +4832,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
+            name: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "spelling" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /** Limits */
             limits: string[];
             /** Unit */
@@ -5199,6 +5294,11 @@ export interface components {
              */
             language: boolean;
             /**
+             * Spelled
+             * @default false
+             */
+            spelled: boolean;
+            /**
              * Source Current
              * @default true
              */
@@ -5283,10 +5383,11 @@ export interface components {
              *       "number-format",
              *       "end-mark",
              *       "translation-length",
-             *       "two-ways"
+             *       "two-ways",
+             *       "spelling"
              *     ]
              */
-            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways")[];
+            advice: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "spelling" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways")[];
             /** By Language */
             by_language?: {
                 [key: string]: {
@@ -5312,6 +5413,16 @@ export interface components {
         SpeechView: {
             /** Stretches */
             stretches: components["schemas"]["Stretch"][];
+        };
+        /**
+         * SpellingView
+         * @description The spelling of a caption.
+         */
+        SpellingView: {
+            /** Has Dictionary */
+            has_dictionary: boolean;
+            /** Unknown */
+            unknown: components["schemas"]["UnknownWordView"][];
         };
         /**
          * SplitCaption
@@ -5882,6 +5993,20 @@ export interface components {
             on_frames: boolean;
         };
         /**
+         * UnknownWordView
+         * @description A word of a caption that the dictionary does not know.
+         */
+        UnknownWordView: {
+            /** Word */
+            word: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Suggestions */
+            suggestions: string[];
+        };
+        /**
          * Version
          * @description A track's version: its picture, its colours, and the style its captions are in.
          */
@@ -5960,7 +6085,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
+            rule: "film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "spelling" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways";
             /** Caption */
             caption: string;
             /** Reason */
@@ -6083,6 +6208,16 @@ export interface components {
             background_opacity?: number | null;
         };
         /**
+         * WordRequest
+         * @description Has a word be right from now on.
+         */
+        WordRequest: {
+            /** Word */
+            word: string;
+            /** Language */
+            language: string;
+        };
+        /**
          * Words
          * @description A part of a caption's text, in characters from `start` to `end`.
          */
@@ -6125,7 +6260,7 @@ export interface components {
             /** Goes */
             goes: boolean;
             /** Rules */
-            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways")[];
+            rules: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "spelling" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways")[];
         };
         /**
          * WrittenWord
@@ -8286,6 +8421,220 @@ export interface operations {
             };
         };
     };
+    read_spelling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track_id: string;
+                caption_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpellingView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_accepted_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcceptedWordView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    accept_a_word: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+                scope: "project" | "house";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcceptedWordView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_a_word: {
+        parameters: {
+            query: {
+                language: string;
+            };
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+                scope: "project" | "house";
+                word: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcceptedWordView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     undo: {
         parameters: {
             query?: never;
@@ -10330,7 +10679,7 @@ export interface operations {
     list_mends: {
         parameters: {
             query?: {
-                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways") | null;
+                rule?: ("film-end" | "first-caption" | "overlap" | "gap" | "gap-to-close" | "least-duration" | "greatest-duration" | "shot-change" | "across-shot" | "line-length" | "lines" | "safe-area" | "line-balance" | "line-shape" | "last-word" | "reading-speed" | "words-per-minute" | "sentence" | "empty" | "endless" | "markup" | "double-space" | "space-before-mark" | "dash" | "ellipsis" | "quotes" | "sound-brackets" | "sound-case" | "numbers" | "characters" | "speaker-labels" | "language" | "spelling" | "drawable" | "italics" | "nested-quotes" | "outside" | "covering" | "letter-size" | "contrast" | "dash-second" | "continuation" | "density" | "uncaptioned" | "units" | "number-format" | "source-changed" | "draft" | "number-differs" | "name-missing" | "term" | "untranslated" | "end-mark" | "translation-length" | "speakers-differ" | "two-ways") | null;
             };
             header?: never;
             path: {

@@ -20,7 +20,7 @@ const shown = computed(() => partedAtHits(props.spans, props.hits ?? []))
     :key="index"
     :class="{
       italic: span.italic, bold: span.bold, underline: span.underline, tinted: span.colour || span.background,
-      hit: span.within, gone: span.within?.put != null, here: span.within?.current,
+      hit: span.within && !span.within.unknown, unknown: span.within?.unknown, gone: span.within?.put != null, here: span.within?.current,
     }"
     :style="{ '--tint': span.colour ?? 'inherit', '--box': span.background ?? (span.colour ? '#23201c' : 'transparent') }"
     ><template v-for="(piece, at) in pieces(span.text)" :key="at"
@@ -40,6 +40,10 @@ const shown = computed(() => partedAtHits(props.spans, props.hits ?? []))
 .hit {
   background: var(--tide-wash);
   border-radius: 2px;
+}
+.unknown {
+  text-decoration: underline dotted 2px var(--straw);
+  text-underline-offset: 3px;
 }
 .hit.here {
   outline: 2px solid var(--russet);

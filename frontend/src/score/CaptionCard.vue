@@ -6,6 +6,7 @@ import { type Caption, isShape, openFindings, textOf } from '@/session/captions'
 import { useFound } from '@/session/foundStore'
 import { useProject } from '@/session/projectStore'
 import { newId, useTrack } from '@/session/tracksStore'
+import { unknownPlaces } from '@/session/unknownWords'
 import type { Box, Lane } from '@/score/geometry'
 import { useSelection } from '@/score/selectionStore'
 import type { Grip } from '@/score/dragging'
@@ -37,6 +38,7 @@ const language = computed(() => project.trackInfo?.language)
 const selection = useSelection()
 const found = useFound()
 const hits = computed(() => found.hits.get(props.caption.id))
+const unknown = computed(() => unknownPlaces(props.caption, (props.caption.shown ?? props.caption.spans).map((span) => span.text).join('')))
 
 const text = computed(() => textOf(props.caption))
 const chosen = computed(() => selection.ids.has(props.caption.id))
@@ -174,7 +176,7 @@ function left(event: FocusEvent) {
       @blur="left"
     />
     <p v-else class="text" :lang="language" :dir="caption.direction">
-      <StyledText :spans="hits ? caption.spans : (caption.shown ?? caption.spans)" :hits="hits" />
+      <StyledText :spans="hits ? caption.spans : (caption.shown ?? caption.spans)" :hits="hits ?? unknown" />
       <span v-if="!text" class="empty">{{ t(isShape(caption) ? 'style.shape.one' : 'score.empty') }}</span>
       <span v-for="mark in marks" :key="mark" class="mark" data-mark>{{ mark }}</span>
     </p>

@@ -42,24 +42,26 @@ export const useHistory = defineStore('history', () => {
   /** Of a translation and its source, and of how far it is. */
   const ofPair = computed(() => {
     const { target, source } = translation.pair ?? { target: track.id, source: null }
-    return [`tracks/${target}/captions`, `tracks/${target}/links`, `tracks/${target}/waivers`, ...(source ? [`tracks/${source}/captions`] : []), 'glossary']
+    return [`tracks/${target}/captions`, `tracks/${target}/links`, `tracks/${target}/waivers`, ...(source ? [`tracks/${source}/captions`] : []), 'glossary', 'dictionary']
   })
   const pairHistory = computed(() => {
     const both = [translation.target, translation.source]
     return {
-      canUndo: project.termListChanges > 0 || translation.canUndo || both.some((one) => one?.canUndo.value),
+      canUndo: project.termListChanges + project.dictionaryChanges > 0 || translation.canUndo || both.some((one) => one?.canUndo.value),
       canRedo: translation.canRedo || both.some((one) => one?.canRedo.value),
     }
   })
+  /** Of words that were accepted it is not known whose they are, until it is asked. */
+  const ofTrackNow = computed(() => ({ canUndo: track.canUndo || project.dictionaryChanges > 0, canRedo: track.canRedo || project.dictionaryChanges > 0 }))
   const targets = computed(() => {
     if (view.value === 'none') return []
     if (view.value === 'specs') return ['specs']
     if (view.value === 'transcript') return ['transcript', 'speakers', 'terms']
     if (view.value === 'translation') return ofPair.value
-    const ofTrack = [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`]
+    const ofTrack = [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`, 'dictionary']
     return view.value === 'looks' ? [...ofTrack, ...ofVersions.value, 'styles', 'speakers', 'tracks'] : ofTrack
   })
-  const state = computed(() => (view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : view.value === 'looks' ? ofLooks.value : view.value === 'translation' ? pairHistory.value : track))
+  const state = computed(() => (view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : view.value === 'looks' ? ofLooks.value : view.value === 'translation' ? pairHistory.value : ofTrackNow.value))
   const canUndo = computed(() => view.value !== 'none' && state.value.canUndo)
   const canRedo = computed(() => view.value !== 'none' && state.value.canRedo)
 

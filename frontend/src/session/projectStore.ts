@@ -33,6 +33,8 @@ export const useProject = defineStore('project', () => {
   const termListChanges = ref(0)
   /** Grows when links of translations were changed, or a track became the translation of another one. */
   const linkChanges = ref(0)
+  /** Grows when words are accepted, or are not any more. */
+  const dictionaryChanges = ref(0)
   const specs = shallowRef<readonly Spec[]>([])
   /** Why it cannot be opened. */
   const missing = shallowRef<{ message: string; damaged: boolean } | null>(null)
@@ -215,10 +217,10 @@ export const useProject = defineStore('project', () => {
   async function happened(view: ChangesView) {
     if (view.project_id === HOUSE) {
       if (view.targets.includes('styles')) styleChanges.value++
-      if (view.targets.includes('glossary')) {
-        termListChanges.value++
-        await tracks.reloadAll()
-      }
+      const [ofTerms, ofWords] = [view.targets.includes('glossary'), view.targets.includes('dictionary')]
+      if (ofTerms) termListChanges.value++
+      if (ofWords) dictionaryChanges.value++
+      if (ofTerms || ofWords) await tracks.reloadAll()
       const isOfFonts = view.targets.includes('fonts')
       await Promise.all([loadSpecs(), refresh(), people.load(), isOfFonts && fonts.load()])
       // Captions are drawn and measured otherwise where their font came, or went.
@@ -231,6 +233,7 @@ export const useProject = defineStore('project', () => {
     if (touched('transcript')) done.push(wordsWritten(view.revision))
     if (touched('terms')) termsChanges.value++
     if (touched('glossary')) termListChanges.value++
+    if (touched('dictionary')) dictionaryChanges.value++
     if (touched('styles', 'speakers', 'tracks')) styleChanges.value++
     if (view.targets.some((target) => target.includes('/versions'))) versionChanges.value++
     if (touched('tracks') || view.targets.some((target) => target.endsWith('/links'))) linkChanges.value++
@@ -239,7 +242,7 @@ export const useProject = defineStore('project', () => {
     await Promise.all(done)
     // By another spec, in another language or with other shot changes captions are judged otherwise.
     // In another style they are drawn otherwise.
-    if (ofFilms || touched('project', 'tracks', 'specs', 'styles', 'speakers', 'glossary')) await tracks.reloadAll()
+    if (ofFilms || touched('project', 'tracks', 'specs', 'styles', 'speakers', 'glossary', 'dictionary')) await tracks.reloadAll()
   }
 
   /** The project as it is now; a track that was removed is not worked on any more. */
@@ -390,7 +393,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, wordsRevision, wordsHistory, termsChanges, styleChanges, versionChanges, linkChanges, termListChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
+    project, jobs, words, wordsRevision, wordsHistory, termsChanges, styleChanges, versionChanges, linkChanges, termListChanges, dictionaryChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
     latest, open, close, refresh, took, change, changeTrack, toggleShot, loadWords, writeWords, retimeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
   }
 })

@@ -44,6 +44,8 @@ export interface Hit {
   put: string | null
   /** Whether it is the one that one stands on. */
   current: boolean
+  /** Whether it is a word that no dictionary knows, and not one that is looked for. */
+  unknown?: boolean
 }
 
 /** Styled text parted at hits, each of which is told of its last part. */

@@ -3,7 +3,7 @@ import { watchDebounced } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { answered, client, named, Refused, type Schemas } from '@/api/client'
+import { answered, client, fileBody, named, Refused, type Schemas } from '@/api/client'
 import { type Caption, isShape, textOf } from '@/session/captions'
 import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
 import { newId } from '@/session/identity'
@@ -55,7 +55,7 @@ export function saidBy(sources: readonly string[], byId: ReadonlyMap<string, Cap
 export function standingOf(caption: Pick<Caption, 'spans'>, link: Link, sourceSays: string): Standing {
   if (link.progress === 'later') return 'later'
   if (!textOf(caption).trim()) return 'empty'
-  if (link.progress && link.said !== undefined && link.said !== null && link.said !== sourceSays) return 'changed'
+  if (link.said !== undefined && link.said !== null && link.said !== sourceSays) return 'changed'
   return link.progress ?? 'begun'
 }
 
@@ -224,6 +224,20 @@ export const useTranslation = defineStore('translation', () => {
     await open()
   }
 
+  /** Adds a translation with the words of a file, and works on it; tells what of the file found no caption, or is doubtful. */
+  async function beginFromFile(file: File, source_id: string, language: string, spec_id: string | null) {
+    const params = {
+      path: { project_id: project.project!.id },
+      query: { source: source_id, language, name: file.name, ...(spec_id ? { spec_id } : {}) },
+    }
+    const begun = await answered(client.POST('/api/projects/{project_id}/translations/file', { params, ...named(newId()), ...fileBody(file) }))
+    alone.value = ''
+    await project.refresh()
+    await tracks.select(begun.track.id)
+    await open()
+    return begun
+  }
+
   /** Makes the track that is worked on the translation of another one. */
   async function translateFrom(source_id: string | null) {
     const params = { path: { track_id: tracks.currentId } }
@@ -235,6 +249,6 @@ export const useTranslation = defineStore('translation', () => {
 
   return {
     pair, alone, links, loaded, saving, canUndo, canRedo, target, source, targetsOf, done, linkOf, sourceSays, standing,
-    open, read, setProgress, begin, translateFrom, settled: () => queue.settled(),
+    open, read, setProgress, begin, beginFromFile, translateFrom, settled: () => queue.settled(),
   }
 })

@@ -10,6 +10,7 @@ import { usePlayer } from '@/picture/playerStore'
 import { useSelection } from '@/score/selectionStore'
 import { findingText } from '@/kit/findings'
 import MeterBar from '@/kit/MeterBar.vue'
+import SpellingHere from '@/spelling/SpellingHere.vue'
 import { seconds } from '@/kit/time'
 
 const { t } = useI18n()
@@ -100,6 +101,7 @@ const gauges = computed<Gauge[]>(() => {
         <li v-for="(finding, index) in told" :key="index" :class="finding.weight">{{ findingText(t, finding) }}</li>
       </ul>
       <p v-else class="fine">{{ t('meter.fine', { spec: track.spec?.name }) }}</p>
+      <SpellingHere />
     </template>
     <p v-else class="soft">{{ t('meter.none') }}</p>
   </section>

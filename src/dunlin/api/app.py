@@ -38,6 +38,7 @@ from dunlin.api.search import routes as search
 from dunlin.api.services import open_services
 from dunlin.api.short import routes as short
 from dunlin.api.specs import routes as specs
+from dunlin.api.spelling import routes as spelling
 from dunlin.api.styles import routes as styles
 from dunlin.api.timing import routes as timing
 from dunlin.api.tracks import routes as tracks
@@ -65,6 +66,7 @@ _SUBJECTS = (
     tracks,
     glossary,
     handover,
+    spelling,
     history,
     files,
     following,

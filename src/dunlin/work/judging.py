@@ -12,6 +12,7 @@ from dunlin.store.projects import Project
 from dunlin.store.waivers import Waivers, waivers_that_stand
 from dunlin.work.against import translation_of
 from dunlin.work.folder import DataFolder
+from dunlin.work.spelling import spelling_of
 from dunlin.work.styles import sheet_of
 
 __all__ = ["judge_of", "shots_of", "waivers_in"]
@@ -49,6 +50,7 @@ def judge_of(
             sheet_of(project, track_id),
             backdrop_in(folder.film_folder(project.film)) if asked.least_contrast else None,
             translation_of(folder, project, track_id),
+            spelling_of(folder, project, track_id) if asked.spelled else None,
         )
     )
 

@@ -89,6 +89,9 @@ const CATALOGUE = all({
     'break-lines': { keys: ['D'], text: ['Alt+D'] },
     'join-lines': { keys: ['Shift+D'], text: ['Alt+Shift+D'] },
     hear: { keys: ['H'], text: ['Alt+H'] },
+    'spelling-take': { text: ['Alt+P'] },
+    'spelling-next': { text: ['Alt+Shift+P'] },
+    'spelling-accept': { text: ['Alt+B'] },
     'follow-spoken': { keys: ['Shift+P'] },
   },
   score: {
@@ -265,6 +268,7 @@ const CATALOGUE = all({
     'pair-later': { text: ['Alt+Shift+Enter'] },
     'pair-open': { keys: ['Q'], text: ['Alt+Q'] },
     'pair-copy': { keys: ['C'], text: ['Alt+C'] },
+    'pair-paste': { keys: ['Ctrl+V'] },
     'pair-across': { keys: ['X'], text: ['Alt+X'] },
     'source-hear': { keys: ['H'], text: ['Alt+H'] },
     'source-hear-slow': { text: ['Ctrl+H'] },

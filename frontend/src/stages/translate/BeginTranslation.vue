@@ -27,11 +27,12 @@ const source = ref(translation.pair?.source ?? track.id)
 const sourceInfo = computed(() => listed.value.find(({ id }) => id === source.value))
 /** Until they are read, a track is taken to have captions: Enter may be pressed before that. */
 const hasCaptions = computed(() => source.value !== '' && (source.value !== track.id || !track.loaded || track.captions.length > 0))
-type Way = NonNullable<Schemas['TranslationRequest']['beginning']>
+type Way = NonNullable<Schemas['TranslationRequest']['beginning']> | 'file'
 const chosen = ref<Way | null>(null)
 const usual = computed<Way>(() => (hasCaptions.value ? 'captions' : project.words.length ? 'words' : 'nothing'))
 const ways = computed(() => [
   ...(source.value ? [{ value: 'captions' as const, title: t('translate.begin.captions') }] : []),
+  ...(hasCaptions.value ? [{ value: 'file' as const, title: t('translate.begin.file') }] : []),
   ...(project.words.length ? [{ value: 'words' as const, title: t('translate.begin.words') }] : []),
   { value: 'nothing' as const, title: t('translate.begin.nothing') },
 ])
@@ -47,11 +48,34 @@ const problem = ref('')
 const field = ref<InstanceType<typeof LanguageField> | null>(null)
 onMounted(() => field.value?.focus())
 
+/** What was translated elsewhere; and what of it found no place. */
+const file = ref<File | null>(null)
+const picker = ref<HTMLInputElement | null>(null)
+const leftOver = ref<string[]>([])
+const doubtful = ref(0)
+const isReady = computed(() => Boolean(language.value) && (way.value !== 'file' || file.value !== null))
+function picked(event: Event) {
+  file.value = (event.target as HTMLInputElement).files?.[0] ?? null
+}
+function dropped(event: DragEvent) {
+  const [first] = event.dataTransfer?.files ?? []
+  if (!first) return
+  file.value = first
+  chosen.value = 'file'
+}
+
+async function beginFromFile() {
+  const begun = await translation.beginFromFile(file.value!, source.value, language.value, spec.value || null)
+  leftOver.value = begun.left_over
+  doubtful.value = begun.doubtful
+  if (!begun.left_over.length) emit('close')
+}
 async function begin() {
-  if (!language.value || under.value) return
+  if (!isReady.value || under.value) return
   under.value = true
   problem.value = ''
   try {
+    if (way.value === 'file') return await beginFromFile()
     await translation.begin({
       source: source.value || null, language: language.value, name: '', spec_id: spec.value || null, beginning: way.value,
     })
@@ -75,7 +99,15 @@ async function take(id: string) {
 </script>
 
 <template>
-  <form class="begin" :aria-label="t('translate.begin.title')" @submit.prevent="begin" @keydown.esc="!isFirst && emit('close')">
+  <section v-if="leftOver.length" class="begin" :aria-label="t('translate.begin.leftTitle')" data-left-over>
+    <h1>{{ t('translate.begin.leftTitle', leftOver.length) }}</h1>
+    <p class="soft">{{ t('translate.begin.leftAbout') }} <template v-if="doubtful">{{ t('translate.begin.doubtful', doubtful) }}</template></p>
+    <ul>
+      <li v-for="(line, index) in leftOver" :key="index">{{ line }}</li>
+    </ul>
+    <p><v-btn color="primary" autofocus data-go-on @click="emit('close')">{{ t('translate.begin.goOn') }}</v-btn></p>
+  </section>
+  <form v-else class="begin" :aria-label="t('translate.begin.title')" @submit.prevent="begin" @dragover.prevent @drop.prevent="dropped" @keydown.esc="!isFirst && emit('close')">
     <h1>{{ t('translate.begin.title') }}</h1>
     <p class="soft">{{ t('translate.begin.about') }}</p>
     <label>
@@ -94,6 +126,11 @@ async function take(id: string) {
       <ChoiceRow v-model="way" :label="t('translate.begin.with')" :options="ways" />
     </div>
     <p class="soft told">{{ t(`translate.begin.what.${way}`) }}</p>
+    <p v-if="way === 'file'" class="row">
+      <span>{{ t('translate.begin.fileLabel') }}</span>
+      <v-btn size="small" data-pick @click="picker?.click()">{{ file?.name ?? t('translate.begin.pick') }}</v-btn>
+      <input ref="picker" type="file" class="visually-hidden" tabindex="-1" :aria-label="t('translate.begin.pick')" data-begin-file @change="picked" />
+    </p>
     <label>
       <span>{{ t('translate.begin.spec') }}</span>
       <select v-model="spec" class="field" data-begin-spec>
@@ -103,7 +140,7 @@ async function take(id: string) {
     </label>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <p class="row">
-      <v-btn type="submit" color="primary" :disabled="!language || under" data-begin>{{ language ? t('translate.begin.go', { language: languageName(language) }) : t('translate.begin.goAny') }}</v-btn>
+      <v-btn type="submit" color="primary" :disabled="!isReady || under" data-begin>{{ language ? t('translate.begin.go', { language: languageName(language) }) : t('translate.begin.goAny') }}</v-btn>
       <v-btn v-if="!isFirst" variant="text" @click="emit('close')">{{ t('translate.begin.cancel') }}</v-btn>
     </p>
     <template v-if="others.length && source">
@@ -123,6 +160,10 @@ async function take(id: string) {
   gap: 14px;
   align-content: start;
   max-width: 700px;
+}
+ul {
+  margin: 0;
+  padding-left: 18px;
 }
 h1 {
   margin: 0;

@@ -11,18 +11,19 @@ import { useProject } from '@/session/projectStore'
 import { useTracks } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
 import DraftPanel from '@/stages/translate/DraftPanel.vue'
+import FilesPanel from '@/stages/translate/FilesPanel.vue'
 import MemoryPanel from '@/stages/translate/MemoryPanel.vue'
 import PairPanel from '@/stages/translate/PairPanel.vue'
 import TermPanel from '@/stages/translate/TermPanel.vue'
 import { useDrafts } from '@/stages/translate/useDrafts'
 import type { useTranslateCommands } from '@/stages/translate/useTranslateCommands'
 
-const VIEWS = ['caption', 'drafts', 'memory', 'terms'] as const
-type View = (typeof VIEWS)[number]
+const VIEWS = ['caption', 'drafts', 'memory', 'terms', 'files'] as const
+export type BesideView = (typeof VIEWS)[number]
 
 const { work } = defineProps<{ work: ReturnType<typeof useTranslateCommands> }>()
 defineEmits<{ begin: [] }>()
-const view = defineModel<View>({ required: true })
+const view = defineModel<BesideView>({ required: true })
 
 const { t } = useI18n()
 const project = useProject()
@@ -39,11 +40,12 @@ function goThroughDrafts() {
   view.value = 'caption'
 }
 const hasSource = () => Boolean(translation.pair?.source)
-const show = (wanted: View) => (view.value = view.value === wanted ? 'caption' : wanted)
+const show = (wanted: BesideView) => (view.value = view.value === wanted ? 'caption' : wanted)
 useCommands([
   { id: 'pair-drafts', run: () => show('drafts'), enabled: hasSource, why: 'now' },
   { id: 'pair-memory', run: () => show('memory'), enabled: hasSource, why: 'now' },
   { id: 'pair-terms', run: () => show('terms'), enabled: hasSource, why: 'now' },
+  { id: 'pair-files', run: () => show('files'), enabled: hasSource, why: 'now' },
   { id: 'panel-close', run: () => (view.value = 'caption'), enabled: () => view.value !== 'caption' },
 ])
 </script>
@@ -65,7 +67,8 @@ useCommands([
     <PairPanel v-if="view === 'caption'" :work="work" />
     <DraftPanel v-else-if="view === 'drafts'" :drafts="drafts" @open="goThroughDrafts" />
     <MemoryPanel v-else-if="view === 'memory'" />
-    <TermPanel v-else />
+    <TermPanel v-else-if="view === 'terms'" />
+    <FilesPanel v-else />
   </div>
 </template>
 

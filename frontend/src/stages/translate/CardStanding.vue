@@ -13,6 +13,7 @@ const left = computed(() => charactersLeft(props.caption, props.speed))
 const SHAPES: Partial<Record<Standing, string>> = {
   done: 'M2 6.500l3 3L10 3',
   draft: 'M2 10l1-3 5-5 2 2-5 5z',
+  doubtful: 'M4 4a2 2 0 1 1 2.700 1.900C6.200 6.200 6 6.600 6 7.400M6 9.600v.5',
   later: 'M6 2v4l3 2M6 .8a5.200 5.200 0 1 0 .01 0',
   changed: 'M6 1l5 10H1zM6 5v3M6 9.200v.6',
 }

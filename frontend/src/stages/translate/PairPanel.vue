@@ -14,6 +14,7 @@ import { openFindings } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
+import SpellingHere from '@/spelling/SpellingHere.vue'
 import { charactersLeft, charactersOf } from '@/stages/translate/room'
 import SuggestionList from '@/stages/translate/SuggestionList.vue'
 import TermsHere from '@/stages/translate/TermsHere.vue'
@@ -49,9 +50,11 @@ const gauges = computed(() => {
   })
   return [gauge(t('translate.room'), there.value, most), gauge(t('meter.longestLine'), now.measures.longest_line, longest)]
 })
-const shownRow = computed(() => SHOWN.map((value) => ({ value, title: `${t(`translate.shown.${value}`)} ${work.counts.value[value]}` })))
-const told = computed(() => (caption.value ? openFindings(caption.value) : []))
 const shown = work.shown
+/** Pairs are doubtful only where a file was brought in. */
+const kinds = computed(() => SHOWN.filter((kind) => kind !== 'doubtful' || shown.value === kind || work.counts.value[kind]))
+const shownRow = computed(() => kinds.value.map((value) => ({ value, title: `${t(`translate.shown.${value}`)} ${work.counts.value[value]}` })))
+const told = computed(() => (caption.value ? openFindings(caption.value) : []))
 const room = useRoom(() => work.onTarget.value)
 const suggestions = useSuggestions(() => work.onTarget.value)
 const sourceLanguage = computed(() => project.project?.tracks.find(({ id }) => id === translation.pair?.source)?.language)
@@ -101,6 +104,7 @@ const silence = computed(() => {
         </button>
         <p v-if="room.room.value && !room.offers.value.length" class="soft">{{ t('translate.noOffer') }}</p>
       </div>
+      <SpellingHere />
       <SuggestionList :suggestions="suggestions" />
       <TermsHere :suggestions="suggestions" />
     </template>

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import KeyCap from '@/kit/commands/KeyCap.vue'
-import HelpHead from '@/stages/translate/HelpHead.vue'
+import PartHead from '@/kit/PartHead.vue'
 import type { useSuggestions } from '@/stages/translate/useSuggestions'
 
 const { suggestions } = defineProps<{ suggestions: ReturnType<typeof useSuggestions> }>()
@@ -24,7 +24,7 @@ const shown = computed(() =>
 
 <template>
   <section v-if="shown.length" class="remembered" :aria-label="t('translate.remembered')">
-    <HelpHead :title="t('translate.remembered')"><KeyCap command="remembered-take" /> {{ t('translate.takes') }}</HelpHead>
+    <PartHead :title="t('translate.remembered')"><KeyCap command="remembered-take" /> {{ t('translate.takes') }}</PartHead>
     <button
       v-for="(one, index) in shown" :key="index" type="button" class="one" :class="{ on: index === suggestions.at.value }" :data-remembered="one.percent"
       @click="suggestions.take(index)"

@@ -8,7 +8,7 @@ import KeyCap from '@/kit/commands/KeyCap.vue'
 import { useTrack } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
 import { type Scope, type TermEntry, useGlossary } from '@/stages/translate/glossary'
-import HelpHead from '@/stages/translate/HelpHead.vue'
+import PartHead from '@/kit/PartHead.vue'
 import { usePairLanguages } from '@/stages/translate/pairLanguages'
 import TermForm from '@/stages/translate/TermForm.vue'
 import type { useSuggestions } from '@/stages/translate/useSuggestions'
@@ -46,7 +46,7 @@ useCommands([{ id: 'term-add', run: begin, enabled: () => Boolean(translation.pa
 
 <template>
   <section class="terms" :aria-label="t('translate.terms')">
-    <HelpHead :title="t('translate.terms')"><KeyCap command="term-add" /> {{ t('translate.addTerm') }}</HelpHead>
+    <PartHead :title="t('translate.terms')"><KeyCap command="term-add" /> {{ t('translate.addTerm') }}</PartHead>
     <p v-for="one in suggestions.terms.value" :key="one.term + one.start" class="term" :data-term="one.term" :class="{ wrong: one.wrong || (!one.is_there && one.targets.length) }">
       <span>{{ one.term }}</span>
       <button type="button" :disabled="!one.targets.length" @click="suggestions.putTerm(one)">

@@ -13,7 +13,7 @@ import { useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
 import AcrossColumn from '@/stages/translate/AcrossColumn.vue'
-import BesidePair from '@/stages/translate/BesidePair.vue'
+import BesidePair, { type BesideView } from '@/stages/translate/BesidePair.vue'
 import BeginTranslation from '@/stages/translate/BeginTranslation.vue'
 import CardStanding from '@/stages/translate/CardStanding.vue'
 import { heardBetween, useHeard } from '@/stages/translate/heard'
@@ -32,7 +32,7 @@ const { shown, isOf, onTarget, unsaid, fill, goAcross } = work
 /** Another language is begun beside those there are. */
 const beginning = ref(false)
 /** What stands beside the film. */
-const beside = ref<'caption' | 'drafts' | 'memory' | 'terms'>('caption')
+const beside = ref<BesideView>('caption')
 
 /** One comes here to write the translation; its source is a key away. */
 let entered = false

@@ -12,12 +12,13 @@ import { type Caption, indexAt, textOf } from '@/session/captions'
 import { useProject } from '@/session/projectStore'
 import { newCaption, newId, useTrack, useTracks } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
+import { pastedLines } from '@/stages/translate/pastedLines'
 import { charactersLeft } from '@/stages/translate/room'
 import { speechWithoutCaption } from '@/stages/translate/speechGaps'
 import { useTiming } from '@/stages/time/timingStore'
 
 /** Which captions one goes to, and which stand out. */
-export const SHOWN = ['open', 'empty', 'draft', 'over', 'changed', 'later', 'done'] as const
+export const SHOWN = ['open', 'empty', 'draft', 'doubtful', 'over', 'changed', 'later', 'done'] as const
 export type Shown = (typeof SHOWN)[number]
 
 export function useTranslateCommands() {
@@ -110,6 +111,20 @@ export function useTranslateCommands() {
     track.edit({ kind: 'change-captions', changes: [{ caption: caption.id, spans }] }, newId())
   }
 
+  /** What was translated elsewhere and copied, line by line: into captions from the one that is worked on, in one step. */
+  async function pasteLines() {
+    const text = await navigator.clipboard.readText().catch(() => '')
+    const { changes, written, over } = pastedLines(text, track.captions, selection.currentIndex)
+    if (!changes.length) {
+      track.refusal = t('refusal.nothingCopied')
+    } else if (written) {
+      track.refusal = t('translate.paste.written', { number: track.captions.indexOf(written) + 1 })
+    } else {
+      track.edit({ kind: 'change-captions', changes }, newId())
+      if (over > 0) track.refusal = t('translate.paste.over', over)
+    }
+  }
+
   /** Works on the other side, on what goes with the caption that was worked on. */
   async function goAcross(caption?: string) {
     const { pair } = translation
@@ -166,6 +181,7 @@ export function useTranslateCommands() {
     { id: 'pair-later', run: later, enabled: () => hasCurrent() && onTarget.value, why: 'caption' },
     { id: 'pair-open', run: goToOpen, enabled: () => onTarget.value && track.captions.length > 0, why: 'captions' },
     { id: 'pair-copy', run: copySource, enabled: () => hasCurrent() && onTarget.value, why: 'caption' },
+    { id: 'pair-paste', run: () => void pasteLines(), enabled: () => hasCurrent() && onTarget.value, why: 'caption' },
     { id: 'pair-across', run: () => void goAcross(), enabled: () => Boolean(translation.pair?.source), why: 'now' },
     { id: 'pair-filter', run: () => (shown.value = following(SHOWN, shown.value)) },
     { id: 'source-hear', run: () => hearSource(), enabled: hasCurrent, why: 'caption' },

@@ -2,10 +2,10 @@
 
 `tracks/ID/captions` are captions; `transcript` is the words; all others are records: `project` (title,
 spec, and which film it shows), `tracks` (which there are, with name, language and spec), `speakers`, `terms` (the spelling list), `glossary` (terms
-with their translations),
+with their translations), `dictionary` (words that are right although no dictionary has them),
 `specs` (those that were taken from the house, as they were then), `styles`, `tracks/ID/waivers`, `tracks/ID/links` (of a
 translation: which captions of its source its own are of), and `films/ID/shots` (the shot changes of a film). The house
-has `specs`, `styles`, `looks` (for short form), `glossary`, `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
+has `specs`, `styles`, `looks` (for short form), `glossary`, `dictionary`, `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
 the places of its captions in an upright picture, has an address below the track's: `tracks/ID/versions` are the
 versions, and `tracks/ID/versions/VERSION/captions` what differs in one by caption.
 """
@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 __all__ = [
+    "DICTIONARY",
     "FONTS",
     "GLOSSARY",
     "LOOKS",
@@ -40,6 +41,7 @@ TRACKS = "tracks"
 SPEAKERS = "speakers"
 TERMS = "terms"
 GLOSSARY = "glossary"
+DICTIONARY = "dictionary"
 SPECS = "specs"
 STYLES = "styles"
 LOOKS = "looks"

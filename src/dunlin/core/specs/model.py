@@ -14,7 +14,7 @@ RuleName = Literal[
     "line-length", "lines", "safe-area", "line-balance", "line-shape", "last-word",
     "reading-speed", "words-per-minute", "sentence", "empty", "endless", "markup", "double-space",
     "space-before-mark", "dash", "ellipsis", "quotes", "sound-brackets", "sound-case", "numbers",
-    "characters", "speaker-labels", "language", "drawable", "italics", "nested-quotes",
+    "characters", "speaker-labels", "language", "spelling", "drawable", "italics", "nested-quotes",
     "outside", "covering", "letter-size", "contrast",
     "dash-second", "continuation", "density", "uncaptioned", "units", "number-format",
     "source-changed", "draft", "number-differs", "name-missing", "term", "untranslated", "end-mark",
@@ -151,6 +151,8 @@ class Spec(BaseModel):
     """`NAME:` at the beginning of a line: not at all, in capitals, or as the name is written."""
     language: bool = False
     """Letters are those of the track's language."""
+    spelled: bool = False
+    """Words are in the dictionary of the track's language, where one ships, or were accepted."""
 
     source_current: bool = True
     """Of translations: the source says what it said when it was translated."""
@@ -192,7 +194,7 @@ class Spec(BaseModel):
     advice: Annotated[tuple[RuleName, ...], Field(strict=False)] = (
         "double-space", "space-before-mark", "line-balance", "line-shape", "last-word", "sentence",
         "gap-to-close", "shot-change", "numbers", "number-format", "end-mark", "translation-length",
-        "two-ways",
+        "two-ways", "spelling",
     )  # fmt: skip
     """Rules whose findings are advice; those of all others are errors."""
     by_language: dict[str, dict[str, Any]] = Field(default_factory=dict)

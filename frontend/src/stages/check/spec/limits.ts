@@ -116,6 +116,7 @@ export const SECTIONS: { name: string; limits: Limit[] }[] = [
       { name: 'characters', kind: 'choice', choices: ['ascii', 'latin-1', 'ebu-stl', 'latin', 'cyrillic', 'greek'], rule: 'characters' },
       { name: 'forbidden_characters', kind: 'text', rule: 'characters' },
       { name: 'language', kind: 'switch', rule: 'language' },
+      { name: 'spelled', kind: 'switch', rule: 'spelling' },
       { name: 'no_markup', kind: 'switch', rule: 'markup' },
       { name: 'no_empty', kind: 'switch', rule: 'empty' },
       { name: 'no_undrawable', kind: 'switch', rule: 'drawable' },

@@ -23,6 +23,7 @@ from dunlin.core.specs.rules import (
     sentence,
     shot_change,
     sounds,
+    spelling,
     wording,
 )
 from dunlin.core.specs.rules.place import Candidate, Finding, Place, Rule, Setting, Weight
@@ -75,6 +76,7 @@ RULES: tuple[Rule, ...] = (
     wording.SPEAKER_LABELS,
     characters.CHARACTERS,
     characters.LANGUAGE,
+    spelling.RULE,
     characters.DRAWABLE,
     *OF_TRANSLATIONS,
 )

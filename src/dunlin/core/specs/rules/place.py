@@ -9,6 +9,7 @@ from dunlin.core.captions.model import Caption, Track
 from dunlin.core.messages import Message
 from dunlin.core.specs.measures import Bounds, Measures
 from dunlin.core.specs.model import RuleName, Spec
+from dunlin.core.specs.spelling import Spelling
 from dunlin.core.specs.translation import Translation
 from dunlin.core.styles.contrast import Backdrop
 from dunlin.core.styles.model import StyleSheet
@@ -68,6 +69,8 @@ class Setting:
     """What the film shows behind them; None where that is not known."""
     translation: Translation | None = None
     """What they are the translation of; None where they are none."""
+    spelling: Spelling | None = None
+    """What their spelling is judged by; None where no dictionary ships for their language."""
 
 
 @dataclass(slots=True)

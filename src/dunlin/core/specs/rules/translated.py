@@ -212,7 +212,7 @@ def _draft(place: Place, against: Against, setting: Setting) -> Iterable[Broken]
 
 
 def _source_changed(place: Place, against: Against, setting: Setting) -> Iterable[Broken]:
-    if against.said is None or against.progress is None:
+    if against.said is None:
         return ()
     if against.said == " ".join(against.text.split()):
         return ()

@@ -1,0 +1,1 @@
+"""Spelling over the wire."""
