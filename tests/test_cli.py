@@ -519,3 +519,32 @@ def test_captions_are_paired_with_their_translation_and_checked_against_it(tmp_p
     assert {"number-differs", "term"} <= rules
     alone = dunlin("check", target, "--spec", "streaming", "--language", "de", "--json")
     assert "number-differs" not in alone.stdout
+
+
+def test_captions_are_drafted_by_memory_and_terms(tmp_path: Path) -> None:
+    source = _srt(
+        tmp_path / "bell.srt",
+        "It weighs 412 kilos with its yoke.",
+        "Fog bell!",
+        "Nobody said this.",
+    )
+    became = _srt(tmp_path / "old.srt", "It weighs 399 kilos with its yoke.")
+    was = _srt(tmp_path / "old.de.srt", "Sie wiegt 399 Kilo mit dem Joch.")
+    memory, terms = tmp_path / "old.tmx", tmp_path / "terms.csv"
+    assert dunlin("pair", became, was, "--from", "en", "--to", "de", "-o", memory).returncode == 0
+    terms.write_text("term,de\nfog bell,Nebelglocke\n")
+    asked = ("translate", source, "--to", "de", "--memory", memory, "--terms", terms)
+    done = dunlin(*asked, "-o", tmp_path / "bell.de.json")
+    assert (done.returncode, done.stdout) == (1, "drafted 2 of 3 captions\n")
+    written = json.loads((tmp_path / "bell.de.json").read_text("utf-8"))
+    said = [caption.get("text", "") for caption in written["captions"]]
+    assert [text.replace("\n", " ") for text in said] == [
+        "Sie wiegt 412 Kilo mit dem Joch.",
+        "Nebelglocke!",
+        "",
+    ]
+    assert written["language"] == "de"
+    for wrong in (["--engine", "nobody"], ["--memory", tmp_path / "none.tmx"], ["--spec", "none"]):
+        refused = dunlin(*asked, *wrong, "-o", tmp_path / "x.srt")
+        assert (refused.returncode, len(refused.stderr.splitlines())) == (2, 1)
+        assert not (tmp_path / "x.srt").exists()

@@ -15,7 +15,7 @@ from dunlin.cli.making import make
 from dunlin.cli.running import serve, worker
 from dunlin.cli.short import short
 from dunlin.cli.timing import align, retime, sync
-from dunlin.cli.translating import pair
+from dunlin.cli.translating import pair, translate, translation_service
 from dunlin.core.messages import Told
 
 __all__ = ["main"]
@@ -73,6 +73,8 @@ for command in (
     still,
     short,
     pair,
+    translate,
+    translation_service,
     specs,
     styles,
     looks,

@@ -1,14 +1,13 @@
 """Drafts what is to be translated, caption by caption."""
 
 import time
-from collections.abc import Iterator, Mapping
 from contextlib import nullcontext
 from typing import Any
 
-from dunlin.core.language.drafts.by_memory import exact_draft
-from dunlin.core.language.drafts.model import Draft, Known, Wanted
+from dunlin.core.language.drafts.model import Draft
 from dunlin.engines.recogniser import Sound
-from dunlin.engines.translators import Translator, translator_called
+from dunlin.engines.translators import translator_called
+from dunlin.engines.translators.drafting import drafts_by
 from dunlin.engines.translators.hearing_english import HearingEnglish
 from dunlin.jobs.context import JobContext
 from dunlin.jobs.recognition import one_at_a_time
@@ -51,7 +50,7 @@ def draft_translation(context: JobContext) -> dict[str, Any]:
         context.step("drafting")
         last = time.monotonic()
         try:
-            for id_, draft in _drafts(engine, todo.wanted, known):
+            for id_, draft in drafts_by(engine, todo.wanted, known):
                 seen += 1
                 if draft:
                     coming[id_] = draft
@@ -65,16 +64,3 @@ def draft_translation(context: JobContext) -> dict[str, Any]:
             if coming:
                 put_in()
     return {"track": track_id, "engine": engine.title, "asked": len(todo.wanted), "put": put}
-
-
-def _drafts(
-    engine: Translator, wanted: Mapping[str, Wanted], known: Known
-) -> Iterator[tuple[str, Draft | None]]:
-    """Drafts by the captions' ids: what is remembered to the word, then what the engine says of the rest."""
-    left = {}
-    for id_, one in wanted.items():
-        if exact := exact_draft(one, known):
-            yield id_, exact
-        else:
-            left[id_] = one
-    yield from zip(left, engine.drafts(list(left.values()), known), strict=True)

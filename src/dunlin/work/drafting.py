@@ -1,11 +1,10 @@
 """Drafts of a translation: which captions may have one, and how they are put in without a word lost."""
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
-from itertools import pairwise
-from math import floor
 
 from dunlin.core.captions import Caption, Change, ChangeCaptions, Span, Track
+from dunlin.core.language.drafts.asking import neighbours_of, readable_in
 from dunlin.core.language.drafts.model import Draft, Known, Wanted
 from dunlin.core.language.links.model import Link, link_of_stored, said_by_sources, stored_link
 from dunlin.core.messages import BadInput, message
@@ -57,7 +56,7 @@ def to_draft(
     source, _ = folder.log.track(source_id)
     entries, _ = folder.log.record(project.id, links_of(track_id))
     speed = judge_of(folder, project, track_id).setting.spec.reading_speed
-    beside = _neighbours(source)
+    beside = neighbours_of(source)
     wanted = {}
     for caption in track:
         if (chosen is not None and caption.id not in chosen) or caption.id not in entries:
@@ -70,7 +69,7 @@ def to_draft(
                 said,
                 beside[there[0].id][0],
                 beside[there[-1].id][1],
-                floor(speed * caption.duration_ms / 1000) if speed else None,
+                readable_in(caption, speed),
                 there[0].in_ms,
                 max(one.out_ms for one in there),
             )
@@ -147,15 +146,3 @@ def _is_free(caption: Caption, link: Link, *, anew: bool) -> bool:
 
 def _written(caption: Caption, text: str, judge: Judge) -> Caption:
     return in_best_lines(replace(caption, spans=(Span(text),)), judge.setting)
-
-
-def _neighbours(source: Track) -> Mapping[str, tuple[str, str]]:
-    """What is said before and behind each caption, by its id."""
-    said: Sequence[Caption] = [one for one in source if one.text.strip()]
-    lines = {one.id: said_by_sources(source, (one.id,)) for one in said}
-    before, after = dict.fromkeys(lines, ""), dict.fromkeys(lines, "")
-    for left, right in pairwise(said):
-        after[left.id], before[right.id] = lines[right.id], lines[left.id]
-    return {
-        id_: (before[id_], after[id_]) for id_ in (one.id for one in source) if id_ in lines
-    } | {one.id: ("", "") for one in source if one.id not in lines}

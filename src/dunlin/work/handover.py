@@ -2,11 +2,11 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from math import floor
 
 from dunlin.core.captions import Caption, Change, ChangeCaptions, Track
 from dunlin.core.formats import Context, read_file
 from dunlin.core.formats.model import FormatError
+from dunlin.core.language.drafts.asking import readable_in
 from dunlin.core.language.handover.model import (
     Change as TextChange,
 )
@@ -46,11 +46,10 @@ def handed_over(folder: DataFolder, project: Project, track_id: str) -> HandedOv
         said = [source[one].text for one in link.sources if one in source]
         if caption.is_shape:
             continue
-        most = floor(speed * caption.duration_ms / 1000) if speed else None
         units.append(
             Unit(
                 caption.id, caption.in_ms, caption.out_ms, "\n".join(said), caption.text,
-                _state(caption, link), most, caption.speaker or "",
+                _state(caption, link), readable_in(caption, speed), caption.speaker or "",
             )
         )  # fmt: skip
     languages = project.track(source_id).language, project.track(track_id).language
