@@ -537,7 +537,7 @@ def test_captions_are_drafted_by_memory_and_terms(tmp_path: Path) -> None:
     done = dunlin(*asked, "-o", tmp_path / "bell.de.json")
     assert (done.returncode, done.stdout) == (1, "drafted 2 of 3 captions\n")
     written = json.loads((tmp_path / "bell.de.json").read_text("utf-8"))
-    said = [caption.get("text", "") for caption in written["captions"]]
+    said = ["".join(s["text"] for s in c.get("spans", ())) for c in written["captions"]]
     assert [text.replace("\n", " ") for text in said] == [
         "Sie wiegt 412 Kilo mit dem Joch.",
         "Nebelglocke!",

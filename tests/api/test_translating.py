@@ -5,6 +5,10 @@ from collections.abc import Callable
 import pytest
 from fastapi.testclient import TestClient
 
+from dunlin.jobs.burning import burn_in
+from dunlin.jobs.context import JobContext
+from dunlin.settings import Settings
+from dunlin.work.folder import open_folder
 from tests.api.translations import OTHER, SAID, Translation, spoken_project
 
 
@@ -277,3 +281,16 @@ def test_a_track_with_other_times_is_linked_by_what_it_says(german: Translation)
     answer = client.put(f"/api/tracks/{made['id']}/translation", json={"source": german.source})
     links = answer.json()["links"]
     assert [links[f"d{n}"]["sources"] for n in range(3)] == [["s0"], ["s1"], ["s2"]]
+
+
+def test_two_languages_are_burned_one_above_the_other(
+    german: Translation, data_settings: Settings
+) -> None:
+    german.write(0, "Ich hatte eine Zeichnung.")
+    address = f"/api/tracks/{german.source}/burn"
+    assert german.client.post(address, json={"above": "nobody"}).status_code == 404
+    asked = german.client.post(address, json={"above": german.track, "crf": 40, "height": 120})
+    folder = open_folder(data_settings)
+    result = burn_in(JobContext(folder.jobs.get(asked.json()["id"]), folder))
+    assert result["language"] == "en+de"
+    assert (data_settings.results / result["file"]).stat().st_size == result["size_bytes"] > 0

@@ -2789,6 +2789,8 @@ export interface components {
             height?: number | null;
             /** Version */
             version?: string | null;
+            /** Above */
+            above?: string | null;
         };
         /**
          * By

@@ -340,7 +340,7 @@ export const useProject = defineStore('project', () => {
     }
   }
 
-  async function burn(options: { crf: number; height: number | null; version: string | null }) {
+  async function burn(options: { crf: number; height: number | null; version: string | null; above: string | null }) {
     await track.settled()
     await jobChanged(
       await answered(

@@ -7,9 +7,11 @@ from pathlib import Path
 import click
 
 from dunlin.cli.files import kept_styles_here, know_fonts_here, note, read_captions, speaking_of
+from dunlin.core.captions import Track
 from dunlin.core.formats import Context, Document
 from dunlin.core.messages import BadInput, message
 from dunlin.core.styles import STYLES, Script, StyleSheet, sheet_with
+from dunlin.core.styles.two_languages import both_in_picture
 from dunlin.core.timecode import FrameRate
 from dunlin.core.timing.typed import place_ms
 
@@ -23,11 +25,14 @@ __all__ = ["burn", "still"]
 @click.option("--style", help="Of captions that name none; that of the file, where it has one")
 @click.option("--crf", type=click.IntRange(0, 51), default=20, show_default=True)
 @click.option("--height", type=click.IntRange(64, 4320))
+@click.option("--above", type=click.Path(path_type=Path), help="Captions of another language.")
 def burn(
-    media: Path, captions: Path, output: Path, style: str | None, crf: int, height: int | None
-) -> None:
+    media: Path, captions: Path, output: Path, style: str | None, crf: int, height: int | None,
+    above: Path | None,
+) -> None:  # fmt: skip
     """Burn captions into a film (MP4)."""
     from dunlin.media.burn import burn as burned
+    from dunlin.media.burn import script_size
     from dunlin.media.probe import early_end, picture_ends_ms
     from dunlin.media.probe import probe as probed
 
@@ -38,9 +43,16 @@ def burn(
     know_fonts_here()
     document = read_captions(captions, Context(facts.frame_rate), None)
     sheet = _sheet_called(style, document)
+    drawn = list(document.captions)
+    if above:
+        other = read_captions(above, Context(facts.frame_rate), None)
+        drawn, sheet = both_in_picture(
+            Track.of(drawn), Track.of(other.captions), sheet, _sheet_called(None, other),
+            script_size(facts), other.language or "en",
+        )  # fmt: skip
     with speaking_of(media):
         early = early_end(facts.duration_ms, None, picture_ends_ms(media))
-        burned(media, facts, document.captions, sheet, output, crf=crf, height=height)
+        burned(media, facts, drawn, sheet, output, crf=crf, height=height)
     if early:
         note(early.message)
 

@@ -2,7 +2,7 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-import { answered, client, type FormatView } from '@/api/client'
+import { answered, client, type FormatView, type JobView } from '@/api/client'
 import { useCommands } from '@/kit/commands/commands'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 import { useHistory } from '@/session/historyStore'
@@ -14,6 +14,7 @@ import BesideFilm from '@/kit/BesideFilm.vue'
 import JobLine from '@/kit/JobLine.vue'
 import StlHead from '@/stages/deliver/StlHead.vue'
 import RawText from '@/kit/RawText.vue'
+import { languageName } from '@/kit/i18n'
 import { fileSize } from '@/kit/time'
 
 const { t } = useI18n()
@@ -61,6 +62,15 @@ const pictures = computed(() => [
 watch(pictures, (now) => {
   if (!now.some(({ value }) => value === version.value)) version.value = null
 })
+/** Id of a track whose captions are drawn above these; null for none. */
+const above = ref<string | null>(null)
+const others = computed(() => [
+  { value: null, title: t('deliver.noneAbove') },
+  ...(project.project?.tracks ?? []).filter(({ id }) => id !== track.id).map(({ id, name, language }) => ({ value: id, title: [languageName(language), name].filter(Boolean).join(', ') })),
+])
+watch(others, (now) => {
+  if (!now.some(({ value }) => value === above.value)) above.value = null
+})
 /** Sizes that players take, by their longer or shorter side; of a version's window larger ones too, as it is a part of the film. */
 const LINES = [1920, 1350, 1080, 720, 480]
 const heights = computed(() => {
@@ -82,6 +92,12 @@ const burning = computed(() => burns.value.some((job) => job.state === 'running'
 const listed = computed(() =>
   [...formats.value].sort((a, b) => Number(b.name === track.spec?.file_format) - Number(a.name === track.spec?.file_format)),
 )
+/** What tells burned films apart: the languages, where there are two, and the version. */
+function burnedOf({ state, result }: JobView): string | undefined {
+  const languages = String(result?.language ?? '').split('+')
+  const told = [languages.length > 1 ? languages.map(languageName).join(', ') : '', result?.version].filter(Boolean)
+  return state === 'done' && told.length ? told.join(' · ') : undefined
+}
 const ready = computed(() => track.loaded && track.captions.length > 0)
 
 watch(
@@ -125,7 +141,7 @@ async function burn() {
   try {
     // A look that was taken a moment ago is burned, and not the one before.
     await history.stored()
-    await project.burn({ crf: crf.value, height: height.value, version: version.value })
+    await project.burn({ crf: crf.value, height: height.value, version: version.value, above: above.value })
   } catch (error) {
     problem.value = (error as Error).message
   }
@@ -197,7 +213,8 @@ useCommands([
     <section :aria-label="t('deliver.burn')">
       <h2>{{ t('deliver.burn') }} <KeyCap command="burn" /></h2>
       <p class="soft">{{ t('deliver.burnBody') }}</p>
-      <div class="dials" :class="{ pictures: pictures.length > 1 }">
+      <div class="dials">
+        <v-select v-if="others.length > 1" v-model="above" :items="others" :label="t('deliver.above')" data-above />
         <v-select v-if="pictures.length > 1" v-model="version" :items="pictures" :label="t('deliver.picture')" data-picture />
         <v-select v-model="crf" :items="QUALITIES" :label="t('deliver.qualityLabel')" />
         <v-select v-model="height" :items="heights" :label="t('deliver.sizeLabel')" />
@@ -207,7 +224,7 @@ useCommands([
       </div>
       <p v-if="problem" class="errors" role="alert">{{ problem }}</p>
       <div class="burns">
-        <JobLine v-for="job in burns" :key="job.id" :job="job" :of="job.state === 'done' && job.result?.version ? String(job.result.version) : undefined">
+        <JobLine v-for="job in burns" :key="job.id" :job="job" :of="burnedOf(job)">
           <template v-if="job.state === 'done'" #default>
             <v-btn color="primary" :href="`/api/jobs/${job.id}/file`" download data-download>
               {{ t('deliver.download', { size: fileSize(Number(job.result?.size_bytes ?? 0)) }) }}
@@ -297,11 +314,9 @@ p {
 }
 .dials {
   display: grid;
-  grid-template-columns: 1fr 1fr auto;
+  grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
   gap: 12px;
-}
-.dials.pictures {
-  grid-template-columns: 1fr 1fr 1fr auto;
+  align-items: start;
 }
 .burns {
   margin-top: 18px;

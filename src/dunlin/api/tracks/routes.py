@@ -190,6 +190,8 @@ def burn_track(track_id: str, request: BurnRequest, here: Here) -> JobView:
     needs_film(project)
     if request.version is not None:
         version_of(here, project, track_id, request.version)
+    if request.above is not None and here.projects.of_track(request.above).id != project.id:
+        raise UnknownTrack
     parameters = {"track_id": track_id, **request.model_dump()}
     return JobView.model_validate(here.queue.add(project.id, "burn", parameters))
 

@@ -217,6 +217,8 @@ class BurnRequest(BaseModel):
     height: Annotated[int, Field(ge=64, le=4320)] | None = None
     version: str | None = None
     """Id of the version of the track that is drawn; null is the film's own picture."""
+    above: str | None = None
+    """Id of another track whose captions are drawn above these; null is none."""
 
 
 class TrackRequest(BaseModel):

@@ -15,7 +15,7 @@ from dunlin.core.styles.motion import is_faded_only
 from dunlin.core.styles.picture import Script, base_size
 from dunlin.core.styles.wrapping import wrapped_caption
 
-__all__ = ["REACH", "on_screen_with", "raised_by", "stands_by_margin"]
+__all__ = ["REACH", "height_of", "on_screen_with", "raised_by", "stands_by_margin"]
 
 REACH = 8
 """Captions before and behind one that are looked at; more do not meet on one screen."""
@@ -33,12 +33,13 @@ class _Standing:
         """Whether the renderer stacks it by itself."""
         return is_faded_only(self.style) and not is_layered(self.style, self.caption.spans)
 
-    def height(self, picture: Script) -> float:
-        """Pixels that it takes from the edge that it stands at, with its ground."""
-        spans = wrapped_caption(self.caption, self.style, picture)
-        _, top, _, bottom = laid_out(spans, self.style, picture).box
-        padding = self.style.background_padding * has_ground(self.style)
-        return bottom - top + 2 * padding * base_size(picture)
+
+def height_of(caption: Caption, style: Style, picture: Script) -> float:
+    """Pixels that a caption takes from the edge that it stands at, with its ground."""
+    spans = wrapped_caption(caption, style, picture)
+    _, top, _, bottom = laid_out(spans, style, picture).box
+    padding = style.background_padding * has_ground(style)
+    return bottom - top + 2 * padding * base_size(picture)
 
 
 def raised_by(track: Track, index: int, sheet: StyleSheet, picture: Script) -> float | None:
@@ -122,7 +123,7 @@ def _places(meeting: Sequence[_Standing], picture: Script) -> dict[str, float]:
     taken: list[tuple[int, float, float]] = []
     places: dict[str, float] = {}
     for one in meeting:
-        height = one.height(picture)
+        height = height_of(one.caption, one.style, picture)
         place = 0.0
         there = sorted((start, end) for out_ms, start, end in taken if out_ms > one.caption.in_ms)
         for start, end in there:
