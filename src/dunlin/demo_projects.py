@@ -28,7 +28,7 @@ from dunlin.work.short import do_to_word, make_short, usual_look
 from dunlin.work.specs import keep_spec
 from dunlin.work.styles import give_speaker_style, keep_styles, styles_of_file
 from dunlin.work.transcript import take_words
-from dunlin.work.translating import begin_translation, links_in
+from dunlin.work.translating import begin_translation, links_in, remember
 
 __all__ = ["load_demo"]
 
@@ -122,6 +122,8 @@ def _translate(services: Services) -> None:
         Step(GLOSSARY, SetEntries({f"demo-{n}": term for n, term in enumerate(terms)})),
     ]
     services.log.edit(project.id, steps, _DUNLIN)
+    confirmed = [ids[one["of"]] for one in half["captions"] if one.get("progress") == "done"]
+    remember(services, services.projects.get(project.id), track_id, confirmed)
     with (_DEMO / "tide-tables.tmx").open("rb") as file:
         services.memory.take_in(read_tmx(file, _REMEMBERED))
 

@@ -48,3 +48,9 @@ def test_months_are_told_by_their_names() -> None:
     assert months_in("on the last day of February", "en") == [2]
     assert months_in("am letzten Tag im Februar, nicht im Dezember", "de") == [2, 12]
     assert months_in("la fin du mois", "fr") == []
+
+
+def test_a_part_of_a_number_in_words_is_none() -> None:
+    """Nineteen years in Arabic end with a form of ten."""
+    assert numbers_in("منذ تسع عشرة سنة", "ar") == []
+    assert [int(one.value) for one in numbers_in("١٩ سنة", "ar")] == [19]

@@ -68,6 +68,15 @@ def test_documents_of_two_columns_give_back_what_was_handed_over(given: HandedOv
         assert changes_of(given.units, back.rows)[1] == []
 
 
+def test_what_is_read_from_right_to_left_is_written_so() -> None:
+    unit = Unit("a", 0, 1000, "Hang it high.", "علّقها عاليًا.")
+    [_, row] = (
+        docx.Document(io.BytesIO(docx_of(HandedOver("en", "ar", "Bell", [unit])))).tables[0].rows
+    )
+    turned = [bool(cell._tc.findall(".//{*}pPr/{*}bidi")) for cell in row.cells]
+    assert turned == [False, False, True]
+
+
 UNITS = [
     Unit("a", 0, 1000, "Hang it\nhigh.", "", "initial", 20),
     Unit("b", 2000, 3000, "It weighs 412 kilos.", "Sie wiegt 412 Kilo.", "translated"),

@@ -286,6 +286,7 @@ const CATALOGUE = all({
     'term-add': { text: ['Alt+Shift+T'] },
     'draft-here': { text: ['Alt+A'] },
     'draft-empty': { text: ['Alt+Shift+A'] },
+    'pair-pivot': { keys: ['Shift+C'] },
     'pair-drafts': { keys: ['Shift+A'] },
     'pair-memory': { keys: ['Shift+R'], text: ['Alt+Shift+R'] },
     'pair-terms': { keys: ['Shift+E'], text: ['Alt+Shift+E'] },

@@ -23,6 +23,9 @@ const props = defineProps<{
   width: number
   /** Whether these are the ones to be translated: what none is made of stands out. */
   areSource: boolean
+  /** What is said at the same time in a third language, by what is said here. */
+  saidWith?: (caption: Caption) => readonly Caption[]
+  third?: string
 }>()
 const emit = defineEmits<{ over: [caption: string] }>()
 
@@ -70,6 +73,7 @@ function rowOf(mine: readonly string[]) {
       <p :lang="language" :dir="caption.direction">
         <StyledText :spans="caption.shown ?? caption.spans" />
         <span v-if="!textOf(caption)" class="soft">{{ t('score.empty') }}</span>
+        <span v-if="saidWith" class="third" :lang="third" data-third><span v-for="one in saidWith(caption)" :key="one.id" :dir="one.direction">{{ textOf(one) }} </span></span>
         <small v-if="alone && areSource" class="none">{{ t('translate.untranslated') }}</small>
       </p>
     </article>
@@ -139,5 +143,12 @@ p {
 }
 .rows .number {
   top: 9px;
+}
+.third {
+  display: block;
+  margin-top: 4px;
+  font-size: 13px;
+  font-style: italic;
+  color: var(--tide);
 }
 </style>

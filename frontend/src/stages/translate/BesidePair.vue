@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import ChoiceRow from '@/kit/ChoiceRow.vue'
+import KeyCap from '@/kit/commands/KeyCap.vue'
 import { useCommands } from '@/kit/commands/commands'
 import { languageName } from '@/kit/i18n'
 import { shortClock } from '@/kit/time'
@@ -16,12 +17,14 @@ import MemoryPanel from '@/stages/translate/MemoryPanel.vue'
 import PairPanel from '@/stages/translate/PairPanel.vue'
 import TermPanel from '@/stages/translate/TermPanel.vue'
 import { useDrafts } from '@/stages/translate/useDrafts'
+import type { usePivot } from '@/stages/translate/usePivot'
 import type { useTranslateCommands } from '@/stages/translate/useTranslateCommands'
 
 const VIEWS = ['caption', 'drafts', 'memory', 'terms', 'files'] as const
 export type BesideView = (typeof VIEWS)[number]
 
-const { work } = defineProps<{ work: ReturnType<typeof useTranslateCommands> }>()
+const { work, pivot } = defineProps<{ work: ReturnType<typeof useTranslateCommands>; pivot: ReturnType<typeof usePivot> }>()
+const { pivot: third, options: thirds } = pivot
 defineEmits<{ begin: [] }>()
 const view = defineModel<BesideView>({ required: true })
 
@@ -63,6 +66,7 @@ useCommands([
       </span>
       <i class="bar"><u :style="{ width: `${translation.done.of ? (translation.done.count / translation.done.of) * 100 : 0}%` }" /></i>
     </div>
+    <label v-if="thirds.length > 1" class="third"><span class="soft">{{ t('translate.pivot') }}</span> <select v-model="third" class="field" data-pivot><option v-for="one in thirds" :key="one.value" :value="one.value">{{ one.title }}</option></select> <KeyCap command="pair-pivot" /></label>
     <ChoiceRow v-if="translation.pair?.source" v-model="view" class="views" :label="t('translate.views')" :options="views" />
     <PairPanel v-if="view === 'caption'" :work="work" />
     <DraftPanel v-else-if="view === 'drafts'" :drafts="drafts" @open="goThroughDrafts" />
@@ -78,6 +82,11 @@ useCommands([
   gap: 12px;
   padding: 12px 16px;
   font-size: 13px;
+}
+.third {
+  display: flex;
+  align-items: center;
+  gap: 8px;
 }
 .views {
   padding-bottom: 8px;

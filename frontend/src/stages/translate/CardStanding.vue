@@ -46,6 +46,11 @@ const SHAPES: Partial<Record<Standing, string>> = {
 :global(.card.current .standing:not(.rows)) {
   right: 140px;
 }
+/* Words that are read from right to left begin where it would stand. */
+:global(.card.rtl .standing:not(.rows)) {
+  right: auto;
+  left: 44px;
+}
 .rows {
   position: static;
 }

@@ -17,6 +17,7 @@ import BesidePair, { type BesideView } from '@/stages/translate/BesidePair.vue'
 import BeginTranslation from '@/stages/translate/BeginTranslation.vue'
 import CardStanding from '@/stages/translate/CardStanding.vue'
 import { heardBetween, useHeard } from '@/stages/translate/heard'
+import { usePivot } from '@/stages/translate/usePivot'
 import { useTranslateCommands } from '@/stages/translate/useTranslateCommands'
 import type { Geometry } from '@/score/geometry'
 import type { Stretch } from '@/stages/translate/speechGaps'
@@ -28,6 +29,7 @@ const tracks = useTracks()
 const translation = useTranslation()
 const score = ref<InstanceType<typeof ScorePage> | null>(null)
 const work = useTranslateCommands()
+const pivot = usePivot()
 const { shown, isOf, onTarget, unsaid, fill, goAcross } = work
 /** Another language is begun beside those there are. */
 const beginning = ref(false)
@@ -98,7 +100,7 @@ useCommands([
     <template #across="{ geometry, rows, top, height, columns }">
       <AcrossColumn
         :captions="otherCaptions" :language="otherInfo?.language ?? 'und'" :across="across" :geometry="geometry" :rows="rows" :top="top" :height="height"
-        :left="onTarget ? columns.left : columns.right" :width="columns.width" :are-source="onTarget" @over="otherInfo && goAcross($event)"
+        :left="onTarget ? columns.left : columns.right" :width="columns.width" :are-source="onTarget" :said-with="pivot.pivot.value ? pivot.saidWith : undefined" :third="pivot.info.value?.language" @over="otherInfo && goAcross($event)"
       />
       <template v-if="!rows">
         <button
@@ -119,7 +121,7 @@ useCommands([
     </template>
   </ScorePage>
   <BesideFilm>
-    <BesidePair v-if="translation.pair && !beginning" v-model="beside" :work="work" @begin="beginning = true" />
+    <BesidePair v-if="translation.pair && !beginning" v-model="beside" :work="work" :pivot="pivot" @begin="beginning = true" />
   </BesideFilm>
 </template>
 

@@ -121,8 +121,15 @@ def _in_words(text: str, language: str) -> Iterator[Number]:
 _VALUE = ""
 
 
+_BENT = ("ar", "he")
+"""Languages whose numbers take other words with each noun: of these there is one form alone, which would be found inside
+another number."""
+
+
 def _code(language: str) -> str | None:
     """What a language is called among those whose numbers are known in words."""
+    if language.split("-")[0] in _BENT:
+        return None
     code = language.replace("-", "_")
     return next((c for c in (code, code.split("_")[0]) if c in CONVERTER_CLASSES), None)
 

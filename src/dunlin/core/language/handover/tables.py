@@ -8,9 +8,11 @@ from collections.abc import Sequence
 from typing import Any
 
 import docx
+from docx.oxml import OxmlElement
 from docx.oxml.ns import qn
 from docx.shared import Cm, Pt
 from docx.table import Table
+from docx.text.paragraph import Paragraph
 from lxml import etree
 
 from dunlin.core.formats.encoding import decoded
@@ -18,6 +20,7 @@ from dunlin.core.formats.model import Context
 from dunlin.core.language.handover.model import HandedOver, Returned, Row, Unit
 from dunlin.core.messages import BadInput, message
 from dunlin.core.text.cells import delimiter_of, field_in_file, field_of_file
+from dunlin.core.text.direction import direction_of_language
 from dunlin.core.text.xml import in_xml
 from dunlin.core.timecode import clock, parse_time
 
@@ -101,6 +104,9 @@ def docx_of(given: HandedOver) -> bytes:
             cell.width = width
     for cell, size in zip(first.cells, (Pt(9), Pt(11), Pt(11)), strict=True):
         cell.paragraphs[0].add_run("").font.size = size
+    for cell, language in zip(first.cells[1:], (given.language, given.target), strict=True):
+        if direction_of_language(language) == "rtl":
+            _turn_round(cell.paragraphs[0])
     # A table of thousands is written by copying one row: asking the library for each cell counts all of them again.
     pattern = first._tr
     table._tbl.remove(pattern)
@@ -112,6 +118,13 @@ def docx_of(given: HandedOver) -> bytes:
     data = io.BytesIO()
     document.save(data)
     return data.getvalue()
+
+
+def _turn_round(paragraph: Paragraph) -> None:
+    """Has a paragraph be written from right to left (ECMA-376-1, 17.3.1.6 and 17.3.2.30)."""
+    paragraph._p.get_or_add_pPr().append(OxmlElement("w:bidi"))
+    for run in paragraph.runs:
+        run._r.get_or_add_rPr().append(OxmlElement("w:rtl"))
 
 
 def _cells(number: int, unit: Unit) -> tuple[str, str, str]:
