@@ -1,13 +1,15 @@
 /**
- * Windows that work on one track at once, made of the page's own modules, on a running server: random edits,
+ * Windows that work on one track at once, or on a source and its translation, made of the page's own modules, on a running server: random edits,
  * delays, lost answers, undo, and a server that is killed in between. In the end all show the same.
  */
 import { appendFileSync, readFileSync } from 'node:fs'
 
 import { expect, test, vi } from 'vitest'
 
-const { DUNLIN_URL: url, DUNLIN_PROJECT: project, DUNLIN_TRACK: track, DUNLIN_SEED: seed, DUNLIN_SAID: said, DUNLIN_STEPS: steps } =
+const { DUNLIN_URL: url, DUNLIN_PROJECT: project, DUNLIN_TRACKS: ids, DUNLIN_SEED: seed, DUNLIN_SAID: said, DUNLIN_STEPS: steps } =
   process.env as Record<string, string>
+/** The track that is worked on, or a source and its translation. */
+const TRACKS = ids!.split(' ')
 const PEOPLE = ['ilse', 'ilse', 'tobit']
 
 /** Numbers from 0 to 1 that are the same for a seed (mulberry32, public domain). */
@@ -61,15 +63,13 @@ async function openWindow(person: string) {
   const { answered, client } = await import('@/api/client')
   const { newId, windowName } = await import('@/session/identity')
   const notes: string[] = []
-  const open = openTrack(track!, (note) => void notes.push(note))
-  const events = follow(
-    windowName,
-    (view) => Promise.all(view.tracks.map((edit) => open.happened(edit as never))),
-    ({ revision }) => open.reached(revision),
-  )
+  const opened = TRACKS.map((id) => openTrack(id, (note) => void notes.push(note)))
+  const openOf = (id: string) => opened.find((open) => open.id === id)
+  const happened = (view: Told) => Promise.all(view.tracks.map((edit) => openOf(edit.track_id)?.happened(edit as never)))
+  const events = follow(windowName, happened, ({ revision }) => Promise.all(opened.map((open) => open.reached(revision))))
   for (;;) {
     try {
-      await open.reload()
+      await Promise.all(opened.map((open) => open.reload()))
       break
     } catch {
       await wait(20)
@@ -78,21 +78,30 @@ async function openWindow(person: string) {
   let words = 0
 
   async function step(direction: 'undo' | 'redo') {
-    await open.settled()
+    await Promise.all(opened.map((open) => open.settled()))
     try {
-      const body = { targets: [`tracks/${track}/captions`] }
+      const body = { targets: TRACKS.flatMap((id) => [`tracks/${id}/captions`, `tracks/${id}/links`]) }
       const made = await answered(client.POST(`/api/projects/{project_id}/${direction}`, { params: { path: { project_id: project! } }, body }))
-      for (const edit of made?.tracks ?? []) await open.happened(edit)
+      if (made) await happened(made)
     } catch {
       // Nothing to undo, somebody in the way, or no answer: the event stream tells what came of it.
     }
   }
 
+  /** Says of a translated caption that it is done, or not; whether it was heard of goes by the links on the server. */
+  async function confirm(caption: string) {
+    const params = { path: { track_id: TRACKS.at(-1)! } }
+    const body = { base_revision: Math.max(...opened.map((open) => open.seen())), gesture: newId(), progress: { [caption]: below(3) ? ('done' as const) : null } }
+    await answered(client.PUT('/api/tracks/{track_id}/translation/progress', { params, body })).catch(() => undefined)
+  }
+
   async function act() {
+    const open = opened[below(opened.length)]!
     const captions = open.captions.value
     const caption = captions[below(captions.length)]
     const gesture = newId()
     const kind = below(10)
+    if (opened.length > 1 && caption && open === opened[1] && below(4) === 0) return confirm(caption.id)
     if (kind < 4 && caption) {
       const word = `${person}-${windowName}-${words++}`
       open.edit({ kind: 'change-captions', changes: [{ caption: caption.id, text: word }] }, gesture)
@@ -114,7 +123,7 @@ async function openWindow(person: string) {
     }
   }
 
-  return { open, act, events, notes }
+  return { opened, act, events, notes }
 }
 
 type Told = { tracks: { track_id: string }[] }
@@ -156,7 +165,7 @@ const shown = (captions: readonly { id: string; in_ms: number; out_ms: number; s
 test('all windows end with the same captions, those of the server', async () => {
   const windows = []
   for (const person of PEOPLE) windows.push(await openWindow(person))
-  for (const { open, events } of windows) events.onBreak(() => open.reload())
+  for (const { opened, events } of windows) events.onBreak(() => Promise.all(opened.map((open) => open.reload())))
   await Promise.all(
     windows.map(async ({ act }) => {
       for (let n = 0; n < Number(steps); n++) {
@@ -166,10 +175,11 @@ test('all windows end with the same captions, those of the server', async () => 
     }),
   )
   troubled = false
-  for (const { open } of windows) await open.settled()
+  const all = windows.flatMap(({ opened }) => opened)
+  for (const open of all) await open.settled()
   const end = Date.now() + 60_000
   /** The track as it is stored. A server that was killed at the very end comes back. */
-  const atServer = async (): Promise<{ revision: number; captions: never[] }> => {
+  const atServer = async (track: string): Promise<{ revision: number; captions: never[] }> => {
     for (;;) {
       try {
         return await (await realFetch(`${url}/api/tracks/${track}`)).json()
@@ -180,19 +190,18 @@ test('all windows end with the same captions, those of the server', async () => 
     }
   }
   for (;;) {
-    const now = await atServer()
-    const same = windows.every(({ open }) => shown(open.captions.value).join('\n') === shown(now.captions).join('\n'))
+    const now = new Map(await Promise.all(TRACKS.map(async (id) => [id, shown((await atServer(id)).captions).join('\n')] as const)))
+    const same = all.every((open) => shown(open.captions.value).join('\n') === now.get(open.id))
     if (same || Date.now() > end) break
     await wait(100)
   }
-  const server = await atServer()
-  for (const { open } of windows) {
-    expect(shown(open.captions.value)).toEqual(shown(server.captions))
+  for (const open of all) {
+    expect(shown(open.captions.value)).toEqual(shown((await atServer(open.id)).captions))
     expect(open.waitingCount.value).toBe(0)
     expect(open.saving.value).toBe('saved')
   }
   // What was refused is kept with its words; all else that was written is stored.
-  const kept = windows.flatMap(({ open }) => open.left.value.map(({ words }) => words))
+  const kept = all.flatMap((open) => open.left.value.map(({ words }) => words))
   appendFileSync(said!, JSON.stringify({ kept }) + '\n')
   for (const { events } of windows) events.end()
   expect(readFileSync(said!, 'utf8')).toContain('kept')

@@ -33,9 +33,24 @@ def logged(data: Path) -> str:
         return " ".join(row[0] for row in database.execute("SELECT operation FROM log"))
 
 
+def check_links(server: Server, source: str, target: str) -> None:
+    """Every caption of a translation has a link, of sources that are there and shown in its time; no link is of one that
+    is gone."""
+    said, became = (
+        {caption["id"]: caption for caption in server.get(f"/api/tracks/{track}")["captions"]}
+        for track in (source, target)
+    )
+    links = server.get(f"/api/tracks/{target}/translation")["links"]
+    assert set(links) <= set(became)
+    assert any(link["sources"] for link in links.values())
+    for link in links.values():
+        assert set(link["sources"]) <= set(said)
+        assert len(set(link["sources"])) == len(link["sources"])
+
+
 @pytest.mark.parametrize(
     ("seed", "steps", "faults"),
-    [(1, 20, None), (3, 20, "killed"), (5, 6, "fails"), (9, 8, "dies")],
+    [(1, 20, None), (3, 20, "killed"), (5, 6, "fails"), (9, 8, "dies"), (11, 20, "translated")],
 )
 def test_windows_end_equal_and_no_acknowledged_word_is_missing(
     tmp_path: Path,
@@ -45,7 +60,8 @@ def test_windows_end_equal_and_no_acknowledged_word_is_missing(
     steps: int,
     faults: str | None,
 ) -> None:
-    """Under a server that is killed twice, or whose storage fails or which dies at any write."""
+    """Under a server that is killed twice, or whose storage fails or which dies at any write; and on a source and its
+    translation, whose links stay right whatever was done to either."""
     data, said = tmp_path / "data", tmp_path / "said"
     said.touch()
     server = Server(data)
@@ -56,6 +72,10 @@ def test_windows_end_equal_and_no_acknowledged_word_is_missing(
         f"/api/tracks/{track}/edits",
         json={"base_revision": 0, "gesture": "made", "operation": operation},
     )
+    tracks = [track]
+    if faults == "translated":
+        asked = {"source": track, "language": "de"}
+        tracks.append(server.post(f"/api/projects/{project['id']}/translations", json=asked)["id"])
     program = "tests.api.faulty_server" if faults in ("fails", "dies") else "dunlin"
     if program != "dunlin":
         monkeypatch.setenv("DUNLIN_FAULTS", str(faults))
@@ -63,7 +83,7 @@ def test_windows_end_equal_and_no_acknowledged_word_is_missing(
         server.stop()
         server = Server(data, port=server.port, program=program)
     environment = os.environ | {
-        "DUNLIN_URL": server.url, "DUNLIN_PROJECT": project["id"], "DUNLIN_TRACK": track,
+        "DUNLIN_URL": server.url, "DUNLIN_PROJECT": project["id"], "DUNLIN_TRACKS": " ".join(tracks),
         "DUNLIN_SEED": str(seed), "DUNLIN_SAID": str(said), "DUNLIN_STEPS": str(steps),
     }  # fmt: skip
     windows = subprocess.Popen(
@@ -91,6 +111,8 @@ def test_windows_end_equal_and_no_acknowledged_word_is_missing(
             time.sleep(0.05)
         reading.join(240)
         assert windows.poll() == 0, told[0].decode() if told else "the windows did not end"
+        if faults == "translated":
+            check_links(server, *tracks)
     finally:
         windows.kill()
         server.stop()
