@@ -11,6 +11,7 @@ from bench.page import edits, frames_called, opening
 from bench.short import burning_looks, showing_looks
 from bench.style import dragging, following, specimens
 from bench.times import timing
+from bench.translating import editing_two_columns, pairing, remembering
 
 ROWS = Path(__file__).parents[1] / "docs" / "performance.md"
 
@@ -28,6 +29,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         rows = []
+        remembered: list[str] = []
 
         def row(
             work: str, against: str, mine: float, theirs: float, goal: str, unit: str = "s"
@@ -99,6 +101,21 @@ def main() -> None:
         )
         dragged, shown = dragging(folder), specimens(folder)
         frames, off = following(folder)
+        for pairs, goal in ((10_000, 50), (1_000_000, 300)):
+            middle, most = remembering(folder, pairs)
+            remembered.append(
+                f"of {pairs:,} pairs in {middle:.0f} ms ({most:.0f} ms for 95 of 100; goal: {goal} ms)"
+            )
+        edit, empty = editing_two_columns(folder)
+        row(
+            "one edit of a translation, 10,000 captions on both sides",
+            "an empty request",
+            edit,
+            empty,
+            "≤ 4×",
+            "ms",
+        )
+        seconds_paired = pairing(1500)
     minute, ten = showing_looks(60), showing_looks(600)
     for line in accuracy():
         print(line, flush=True)
@@ -118,8 +135,9 @@ def main() -> None:
         f"A sign in a picture of 720 lines is followed, forth and back, at {frames:.0f} frames a second (goal: 10), on the mean {off:.2f}\n"
         "pixels off (goal: 1.5).\n\n"
         f"Another look, rhythm or colour: the words of a minute are parted and fitted anew, and what is near the playhead is compiled, in\n"
-        f"{minute:.0f} ms (goal: 200 ms), those of ten minutes in {ten:.0f} ms (goal: 1 s), in the dearest look.\n"
-        + notes
+        f"{minute:.0f} ms (goal: 200 ms), those of ten minutes in {ten:.0f} ms (goal: 1 s), in the dearest look.\n\n"
+        f"What is like a caption is found {', '.join(remembered)}. 1,500 lines are paired\n"
+        f"with their translation in {seconds_paired:.1f} s.\n" + notes
     )
 
 

@@ -114,6 +114,30 @@ def test_all_later_captions_are_dragged_along_without_a_long_task(page: Page, lo
     assert_quick(page, drag_all)
 
 
+def test_two_columns_scroll_play_and_are_written_in_without_a_long_task(
+    page: Page, long_project
+) -> None:
+    project, _ = long_project
+    tracks = page.server.get(f"/api/projects/{project['id']}")["tracks"]
+    if not any(track["translates"] for track in tracks):
+        asked = {"source": tracks[0]["id"], "language": "de"}
+        page.server.post(f"/api/projects/{project['id']}/translations", json=asked)
+    page.open_project(project, "translate")
+    page.find("[data-across]")
+    page.wait_saved()
+
+    def scroll_play_and_write() -> None:
+        assert page.browser.execute_async_script(SCROLL) > 0.99
+        page.press("HOME", "q")
+        page.type("Zwei Zeilen davon")
+        page.press("Ctrl+ENTER")
+        page.type("Und noch eine")
+        page.press("ESCAPE")
+        page.wait_saved()
+
+    assert_quick(page, scroll_play_and_write)
+
+
 def test_an_hour_of_words_is_typed_in_without_a_long_task(page: Page, films) -> None:
     project = page.new_project(films["short"])
     words = [

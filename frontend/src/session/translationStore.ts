@@ -95,7 +95,17 @@ export const useTranslation = defineStore('translation', () => {
 
   /** What is to be translated, by the ids of the captions of the translation. */
   const sourceSays = (caption: string) => saidBy(linkOf(caption).sources, sourceById.value)
-  const standing = (caption: Caption): Standing => standingOf(caption, linkOf(caption.id), sourceSays(caption.id))
+  /** How far all captions are, told in one go: it is asked of thousands with each letter that is typed. */
+  const standings = computed(() => {
+    const [known, said] = [links.value, sourceById.value]
+    const found = new Map<string, Standing>()
+    for (const caption of target.value?.captions.value ?? []) {
+      const link = known.get(caption.id) ?? NOTHING
+      found.set(caption.id, standingOf(caption, link, saidBy(link.sources, said)))
+    }
+    return found
+  })
+  const standing = (caption: Caption): Standing => standings.value.get(caption.id) ?? 'empty'
 
   /** Captions of the translation by those of the source that they are of. */
   const targetsOf = computed(() => {
@@ -109,7 +119,8 @@ export const useTranslation = defineStore('translation', () => {
   /** How many captions are confirmed, of how many, and milliseconds of them. */
   const done = computed(() => {
     const all = (target.value?.captions.value ?? []).filter((caption) => !isShape(caption))
-    const confirmed = all.filter((caption) => standing(caption) === 'done')
+    const now = standings.value
+    const confirmed = all.filter(({ id }) => now.get(id) === 'done')
     const length = (captions: readonly Caption[]) => captions.reduce((sum, { in_ms, out_ms }) => sum + out_ms - in_ms, 0)
     return { count: confirmed.length, of: all.length, ms: length(confirmed), ofMs: length(all) }
   })
@@ -248,7 +259,7 @@ export const useTranslation = defineStore('translation', () => {
   }
 
   return {
-    pair, alone, links, loaded, saving, canUndo, canRedo, target, source, targetsOf, done, linkOf, sourceSays, standing,
+    pair, alone, links, loaded, saving, canUndo, canRedo, target, source, targetsOf, done, linkOf, sourceSays, standings, standing,
     open, read, setProgress, begin, beginFromFile, translateFrom, settled: () => queue.settled(),
   }
 })

@@ -18,7 +18,7 @@ const translation = useTranslation()
 const { engine, engines, job, active, problem } = drafts
 const captions = computed(() => (translation.target?.captions.value ?? []).filter((caption) => !isShape(caption)))
 const empty = computed(() => captions.value.filter((caption) => !textOf(caption).trim()).length)
-const unconfirmed = computed(() => captions.value.filter((caption) => translation.standing(caption) === 'draft').length)
+const unconfirmed = computed(() => captions.value.filter(({ id }) => translation.standings.get(id) === 'draft').length)
 const result = computed(() => (job.value?.state === 'done' ? (job.value.result as { asked: number; put: number; engine: string } | null) : null))
 </script>
 

@@ -49,8 +49,9 @@ export function useTranslateCommands() {
   const counts = computed(() => {
     const found = Object.fromEntries(SHOWN.map((kind) => [kind, 0])) as Record<Shown, number>
     const speed = translation.target?.spec.value?.reading_speed
+    const standings = translation.standings
     for (const caption of translation.target?.captions.value ?? []) {
-      const standing = translation.standing(caption)
+      const standing = standings.get(caption.id) ?? 'empty'
       if (standing !== 'done') found.open++
       if (standing !== 'begun') found[standing]++
       if ((charactersLeft(caption, speed) ?? 0) < 0) found.over++
