@@ -294,3 +294,18 @@ def test_two_languages_are_burned_one_above_the_other(
     result = burn_in(JobContext(folder.jobs.get(asked.json()["id"]), folder))
     assert result["language"] == "en+de"
     assert (data_settings.results / result["file"]).stat().st_size == result["size_bytes"] > 0
+
+
+def test_names_of_the_spelling_list_come_along_as_terms_that_stay(german: Translation) -> None:
+    client, project = german.client, german.project["id"]
+    assert client.put(
+        f"/api/projects/{project}/terms", json={"terms": ["Drawing", "Kilo"]}
+    ).is_success
+    change = {"caption": "s0", "text": "Ask Kilo for the Drawing."}
+    german.edit(german.source, {"kind": "change-captions", "changes": [change]}, "s")
+    german.write(0, "Frag Kilo.")
+    told = suggestions(german, 0)["terms"]
+    assert [(one["term"], one["targets"], one["is_there"]) for one in told] == [
+        ("Kilo", ["Kilo"], True),
+        ("Drawing", ["Drawing"], False),
+    ]

@@ -5,6 +5,7 @@ import pytest
 from dunlin.core.captions import Caption, Track
 from dunlin.core.captions.model import spans_of
 from dunlin.core.specs import Judge, Setting, Spec
+from dunlin.core.specs.mends import Mend, mend_of
 from dunlin.core.specs.translation import Against, Term, TermList, Translation
 from dunlin.core.timecode import FrameRate
 
@@ -133,3 +134,25 @@ def test_the_same_in_two_ways_and_two_in_the_same_way_are_told() -> None:
 
 def test_what_has_no_source_or_no_words_is_not_compared() -> None:
     assert found("Hang it high.", " ", "de", progress="draft", said="x") == set()
+
+
+@pytest.mark.parametrize(
+    ("language", "target", "mended"),
+    [
+        ("de", "Wie hing sie.", "Wie hing sie?"),
+        ("de", "Wie hing sie", "Wie hing sie?"),
+        ("fr", "Comment pendait-elle !", "Comment pendait-elle ?"),
+        ("ar", "كيف كانت معلّقة.", "كيف كانت معلّقة؟"),
+        ("ja", "どう吊るされていたか。", "どう吊るされていたか？"),
+    ],
+)
+def test_an_end_mark_is_mended_as_the_language_writes_it(
+    language: str, target: str, mended: str
+) -> None:
+    translation = Translation("en", lambda _: Against("How did it hang?"))
+    judge = Judge(Setting(Spec(id="s", name="S"), FrameRate(25), language, translation=translation))
+    track = Track.of([Caption("a", 0, 4000, spans_of(target))])
+    [finding] = [one for one in judge.findings(track) if one.rule == "end-mark"]
+    mend = mend_of(track, finding, judge)
+    assert isinstance(mend, Mend)
+    assert [caption.text for caption in mend.after] == [mended]

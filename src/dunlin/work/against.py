@@ -107,7 +107,8 @@ class TermFound:
 def terms_for(
     folder: DataFolder, project: Project, track_id: str, caption_id: str
 ) -> list[TermFound]:
-    """The terms that stand in the source of a caption, in their order, and what is there of them in the caption."""
+    """The terms that stand in the source of a caption, in their order, and what is there of them in the caption; names of the
+    spelling list are terms that stay as they are."""
     translation = translation_of(folder, project, track_id)
     if translation is None or translation.terms is None:
         return []
@@ -120,15 +121,26 @@ def terms_for(
     def stands(word: str, term: Term) -> bool:
         return any(term_places(text, word, language, as_written=term.as_written))
 
-    return [
+    said = " ".join(against.text.split())
+    names = [
+        TermFound(name, (name,), (), any(term_places(text, name, language)), None, start, end)
+        for name in project.terms
+        for start, end in term_places(said, name, translation.language)
+    ]
+    terms = [
         TermFound(
             term.source, term.targets, term.forbidden,
             any(stands(word, term) for word in term.targets),
             next((word for word in term.forbidden if stands(word, term)), None),
             start, end,
         )
-        for term, start, end in translation.terms.found_in(" ".join(against.text.split()))
+        for term, start, end in translation.terms.found_in(said)
     ]  # fmt: skip
+    listed = {one.term.lower() for one in terms}
+    return sorted(
+        [*terms, *(one for one in names if one.term.lower() not in listed)],
+        key=lambda one: (one.start, -one.end),
+    )
 
 
 class _Words:

@@ -17,7 +17,7 @@ from dunlin.core.styles.picture import Script
 from dunlin.core.timecode import FrameRate
 
 __all__ = [
-    "Broken", "Candidate", "Check", "Finding", "Place", "Rule", "Setting", "Trigger", "Unit",
+    "Broken", "Candidate", "Check", "Finding", "Mend", "Place", "Rule", "Setting", "Trigger", "Unit",
     "Weight", "triggers_in",
 ]  # fmt: skip
 

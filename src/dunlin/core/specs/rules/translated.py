@@ -1,13 +1,17 @@
 """A translation against its source: what must be in both, and what must not stay as it was."""
 
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import replace
 
+from dunlin.core.captions.model import with_put
 from dunlin.core.messages import message
 from dunlin.core.specs.model import RuleName
 from dunlin.core.specs.rules.place import (
     Broken,
+    Candidate,
     Check,
+    Mend,
     Place,
     Rule,
     Setting,
@@ -28,8 +32,14 @@ _WORDS_ENOUGH = 3
 """Words from which a translation that is the same as its source is none; fewer may be names."""
 
 
-def _rule(name: RuleName, limits: tuple[str, ...], found: _Found, unit: Unit = "places") -> Rule:
-    """A rule about captions that have a source and words; what is right in another language only a person can say."""
+def _rule(
+    name: RuleName,
+    limits: tuple[str, ...],
+    found: _Found,
+    unit: Unit = "places",
+    mend: Mend | None = None,
+) -> Rule:
+    """A rule about captions that have a source and words; which words are right in another language only a person can say."""
 
     def check(setting: Setting) -> Check | None:
         translation = setting.translation
@@ -44,7 +54,7 @@ def _rule(name: RuleName, limits: tuple[str, ...], found: _Found, unit: Unit = "
 
         return of
 
-    return Rule(name, limits, unit, check)
+    return Rule(name, limits, unit, check, mend)
 
 
 def _numbers(place: Place, against: Against, setting: Setting) -> Iterable[Broken]:
@@ -166,6 +176,34 @@ def _end_marks(place: Place, against: Against, setting: Setting) -> Iterable[Bro
     return ((1, 0, message("findings.end-mark", there=there or "–", said=said or "–")),)
 
 
+_WRITTEN = {
+    ("ar", "fa", "ur"): {"?": "؟"},
+    ("zh", "ja"): {"?": "？", "!": "！", ".": "。"},
+    ("el",): {"?": ";"},
+}
+"""End marks as languages write them, where they do not write them as English does."""
+
+
+def _with_end_of_source(place: Place, setting: Setting) -> Iterator[Candidate]:
+    """The end mark that the source has, as the language writes it, behind the last word or in the place of another."""
+    assert setting.translation is not None
+    against = setting.translation.against(place.caption.id)
+    text = place.text.rstrip()
+    wanted = _end_of(against.text) if against else ""
+    if not wanted or not text:
+        return
+    base = setting.language.split("-")[0]
+    for languages, marks in _WRITTEN.items():
+        if base in languages:
+            wanted = marks.get(wanted, wanted)
+    match = _END.search(text)
+    start, end = match.span(1) if match else (len(text), len(text))
+    yield (
+        (place.caption.id,),
+        (replace(place.caption, spans=with_put(place.caption.spans, [(start, end, wanted)])),),
+    )
+
+
 def _length(place: Place, against: Against, setting: Setting) -> Iterable[Broken]:
     least, most = setting.spec.translation_least_length, setting.spec.translation_greatest_length
     said = len(" ".join(against.text.split()))
@@ -226,7 +264,7 @@ OF_TRANSLATIONS = (
     _rule("number-differs", ("numbers_kept",), _numbers),
     _rule("name-missing", ("names_kept",), _names),
     _rule("term", ("terms_kept",), _terms),
-    _rule("end-mark", ("end_marks_kept",), _end_marks),
+    _rule("end-mark", ("end_marks_kept",), _end_marks, mend=_with_end_of_source),
     _rule("speakers-differ", ("speakers_kept",), _speakers),
     _rule(
         "translation-length",
