@@ -2,11 +2,13 @@
 
 from collections.abc import Callable
 
+import av
 import pytest
 from fastapi.testclient import TestClient
 
 from dunlin.jobs.burning import burn_in
 from dunlin.jobs.context import JobContext
+from dunlin.jobs.muxing import put_tracks_in
 from dunlin.settings import Settings
 from dunlin.work.folder import open_folder
 from tests.api.translations import OTHER, SAID, Translation, spoken_project
@@ -309,3 +311,24 @@ def test_names_of_the_spelling_list_come_along_as_terms_that_stay(german: Transl
         ("Kilo", ["Kilo"], True),
         ("Drawing", ["Drawing"], False),
     ]
+
+
+def test_a_film_with_tracks_inside_is_made_of_tracks_that_are_there(
+    german: Translation, data_settings: Settings
+) -> None:
+    address = f"/api/projects/{german.project['id']}/film-with-tracks"
+    for tracks, status in ((["nobody"], 404), ([german.track, german.track], 422), ([], 422)):
+        assert german.client.post(address, json={"tracks": tracks}).status_code == status
+    german.write(0, "Ich hatte eine Zeichnung.")
+    body = {"container": "mkv", "tracks": [german.source, german.track], "default": german.track}
+    asked = german.client.post(address, json=body)
+    assert asked.status_code == 202, asked.text
+    folder = open_folder(data_settings)
+    result = put_tracks_in(JobContext(folder.jobs.get(asked.json()["id"]), folder))
+    assert result["language"] == "en+de"
+    with av.open(str(data_settings.results / result["file"])) as made:
+        shown = [
+            bool(one.disposition & av.stream.Disposition.default) for one in made.streams.subtitles
+        ]
+        assert any(one.type == "attachment" for one in made.streams)
+    assert shown == [False, True]

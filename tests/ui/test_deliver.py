@@ -57,3 +57,13 @@ def test_the_report_tells_of_the_files_that_were_saved(page: Page, project) -> N
     )
     page.browser.get(page.find("[data-report]").get_property("href"))
     page.wait_text("body", hashlib.sha256(file_of(page, project, "webvtt")).hexdigest())
+
+
+def test_a_film_with_tracks_inside_is_made_by_key(page: Page, project) -> None:
+    page.open_project(project, "deliver")
+    page.find("[data-make-inside]")
+    page.wait_saved()
+    page.press("Shift+b")
+    page.find("[data-job='tracks-inside']")
+    page.wait_text("[data-job='tracks-inside'][data-state='done']", "MP4")
+    page.find("[data-download-inside]")

@@ -557,6 +557,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/film-with-tracks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Tracks Inside
+         * @description Asks for the film with caption tracks inside; nothing is drawn.
+         */
+        post: operations["put_tracks_inside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/glossary": {
         parameters: {
             query?: never;
@@ -2208,7 +2228,7 @@ export interface paths {
         };
         /**
          * Get Job File
-         * @description The film that a burn made.
+         * @description The film that was made, with captions in the picture or tracks inside.
          */
         get: operations["get_job_file"];
         put?: never;
@@ -3616,7 +3636,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow" | "draft";
+            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow" | "draft" | "tracks-inside";
             /**
              * State
              * @enum {string}
@@ -5891,6 +5911,27 @@ export interface components {
             captions: components["schemas"]["CaptionView"][];
         };
         /**
+         * TracksInsideRequest
+         * @description A film with caption tracks inside, which players show or hide.
+         */
+        TracksInsideRequest: {
+            /**
+             * Container
+             * @default mp4
+             * @enum {string}
+             */
+            container: "mp4" | "mkv" | "webm";
+            /** Tracks */
+            tracks: string[];
+            /** Default */
+            default?: string | null;
+            /**
+             * Forced
+             * @default []
+             */
+            forced: string[];
+        };
+        /**
          * TranscriptEdit
          * @description Words written in the place of `count` others, from the one at index `first` on.
          */
@@ -7828,6 +7869,50 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BurnRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_tracks_inside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TracksInsideRequest"];
             };
         };
         responses: {

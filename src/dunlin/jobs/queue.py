@@ -17,6 +17,7 @@ from dunlin.jobs.burning import burn_in
 from dunlin.jobs.context import JobContext, Work
 from dunlin.jobs.drafting import draft_translation
 from dunlin.jobs.following import follow_marks
+from dunlin.jobs.muxing import put_tracks_in
 from dunlin.jobs.playable_copy import make_playable_copy
 from dunlin.jobs.recognition import hear_again, recognise
 from dunlin.jobs.shot_finding import find_shots
@@ -48,6 +49,7 @@ KINDS: dict[str, Work] = {
     "hear-again": hear_again,
     "follow": follow_marks,
     "draft": draft_translation,
+    "tracks-inside": put_tracks_in,
 }
 
 _log = logging.getLogger(__name__)

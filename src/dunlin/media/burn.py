@@ -13,7 +13,14 @@ from dunlin.media.fonts import LAID_OUT, fonts_alone, script_laid_out
 from dunlin.media.framing import framing_filters
 from dunlin.media.probe import Probe, audio_streams, is_ten_bit
 
-__all__ = ["DEFAULT_CRF", "SOUND_ONLY_COLOUR", "burn", "plain_picture", "script_size"]
+__all__ = [
+    "DEFAULT_CRF",
+    "SOUND_ONLY_COLOUR",
+    "burn",
+    "plain_picture",
+    "script_size",
+    "sound_codecs",
+]
 
 DEFAULT_CRF = 20
 """Constant rate factor of x264 at which a captioned copy looks as the film does."""
@@ -45,7 +52,7 @@ def plain_picture(
     return ["-f", "lavfi", "-i", made]
 
 
-def _sound_codecs(film: Path) -> list[str]:
+def sound_codecs(film: Path) -> list[str]:
     """ffmpeg's options for each sound: copied as it is where MP4 can hold it, else made AAC."""
     options: list[str] = []
     for number, sound in enumerate(audio_streams(film)):
@@ -103,7 +110,7 @@ def burn(
             *source, *sounds, "-sn", "-dn", "-vf", drawn,
             "-c:v", "libx264", "-preset", "medium", "-crf", str(crf),
             "-pix_fmt", "yuv420p10le" if deep else "yuv420p",
-            *_sound_codecs(film), "-movflags", "+faststart",
+            *sound_codecs(film), "-movflags", "+faststart",
         ]  # fmt: skip
         run_with_progress(
             arguments, output, facts.duration_ms, progress, cancelled, folder, fonts_alone(folder)

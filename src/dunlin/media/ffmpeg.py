@@ -260,4 +260,7 @@ def _keep_last(stream: IO[str] | None, said: list[str]) -> None:
 
 
 def _container(output: Path) -> str:
-    return {".mp4": "mp4", ".m4a": "mp4", ".wav": "wav", ".png": "image2"}[output.suffix]
+    return {
+        ".mp4": "mp4", ".m4a": "mp4", ".wav": "wav", ".png": "image2", ".mkv": "matroska",
+        ".webm": "webm",
+    }[output.suffix]  # fmt: skip

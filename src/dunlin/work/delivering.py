@@ -9,8 +9,10 @@ from dunlin.core.specs import file_as_asked, file_name, for_language
 from dunlin.media.burn import script_size
 from dunlin.media.probe import probe_from
 from dunlin.store.projects import Project
+from dunlin.work.folder import DataFolder
+from dunlin.work.styles import styles_of_speakers
 
-__all__ = ["CaptionFile", "caption_file"]
+__all__ = ["CaptionFile", "caption_file", "document_of"]
 
 
 def _picture_of(project: Project) -> tuple[int, int]:
@@ -19,6 +21,14 @@ def _picture_of(project: Project) -> tuple[int, int]:
         return Context().picture
     picture = script_size(probe_from(project.film.facts))
     return picture.width, picture.height
+
+
+def document_of(folder: DataFolder, project: Project, track_id: str) -> Document:
+    """A track as it goes into a file."""
+    track, _ = folder.log.track(track_id)
+    info = project.track(track_id)
+    speakers = styles_of_speakers(project)
+    return Document(tuple(track), info.language, info.extras, project.styles, info.style, speakers)
 
 
 @dataclass(frozen=True)

@@ -353,6 +353,7 @@ const CATALOGUE = all({
   },
   deliver: {
     burn: { keys: ['B'] },
+    'tracks-inside': { keys: ['Shift+B'] },
     'burned-save': { keys: ['S'] },
   },
 })

@@ -13,6 +13,7 @@ import { useReport } from '@/stages/deliver/report'
 import BesideFilm from '@/kit/BesideFilm.vue'
 import JobLine from '@/kit/JobLine.vue'
 import StlHead from '@/stages/deliver/StlHead.vue'
+import TracksInside from '@/stages/deliver/TracksInside.vue'
 import RawText from '@/kit/RawText.vue'
 import { languageName } from '@/kit/i18n'
 import { fileSize } from '@/kit/time'
@@ -234,6 +235,7 @@ useCommands([
         </JobLine>
       </div>
     </section>
+    <TracksInside />
     <BesideFilm v-if="heading">
       <StlHead @close="heading = false" />
     </BesideFilm>

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 
 import { useCommands } from '@/kit/commands/commands'
 import KeyCap from '@/kit/commands/KeyCap.vue'
+import { useSelection } from '@/score/selectionStore'
 import { useTrack } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
 import { type Scope, type TermEntry, useGlossary } from '@/stages/translate/glossary'
@@ -16,16 +17,20 @@ import type { useSuggestions } from '@/stages/translate/useSuggestions'
 const { suggestions } = defineProps<{ suggestions: ReturnType<typeof useSuggestions> }>()
 const { t } = useI18n()
 const track = useTrack()
+const selection = useSelection()
 const translation = useTranslation()
 
 const adding = ref(false)
 const term = ref('')
 const word = ref('')
+/** Whoever was writing goes on with it afterwards. */
+let wasWriting: string | null = null
 const languages = usePairLanguages()
 const glossary = useGlossary()
 
 /** What is selected in the page is most likely what it is about. */
 function begin() {
+  wasWriting = selection.writingId
   const active = document.activeElement
   word.value = active instanceof HTMLTextAreaElement ? active.value.slice(active.selectionStart, active.selectionEnd).trim() : ''
   term.value = (getSelection()?.toString() ?? '').trim()
@@ -33,10 +38,15 @@ function begin() {
   adding.value = true
 }
 
+function end() {
+  adding.value = false
+  if (wasWriting && track.byId.has(wasWriting)) selection.write(wasWriting)
+}
+
 async function add(scope: Scope, entry: TermEntry) {
   try {
     await glossary.put(scope, entry)
-    adding.value = false
+    end()
   } catch (refused) {
     track.refusal = (refused as Error).message
   }
@@ -55,7 +65,7 @@ useCommands([{ id: 'term-add', run: begin, enabled: () => Boolean(translation.pa
       <i :title="t(one.is_there && !one.wrong ? 'translate.termThere' : 'translate.termMissing')">{{ one.is_there && !one.wrong ? '✓' : '◆' }}</i>
     </p>
     <p v-if="suggestions.terms.value.some((one) => !one.is_there && one.targets.length)" class="soft"><KeyCap command="term-put" /> {{ t('translate.putsTerm') }}</p>
-    <TermForm v-if="adding" :languages="languages" :term="term" :word="word" @store="add" @close="adding = false" />
+    <TermForm v-if="adding" :languages="languages" :term="term" :word="word" @store="add" @close="end" />
   </section>
 </template>
 

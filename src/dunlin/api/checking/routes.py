@@ -20,7 +20,7 @@ from dunlin.api.checking.views import (
     WaiverRequest,
 )
 from dunlin.api.services import Here, Services
-from dunlin.api.tracks.views import EditView, document_of, edit_view
+from dunlin.api.tracks.views import EditView, edit_view
 from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, Track
 from dunlin.core.formats import FORMATS
@@ -32,7 +32,7 @@ from dunlin.core.specs.report import FilmFacts, figures_of, report_page
 from dunlin.media.fingerprint import film_hash
 from dunlin.store.log import Author, Step
 from dunlin.store.waivers import Waiver, waiver_key, with_waivers
-from dunlin.work.delivering import caption_file
+from dunlin.work.delivering import caption_file, document_of
 from dunlin.work.judging import judge_of, waivers_in
 
 __all__ = ["router"]

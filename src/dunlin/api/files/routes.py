@@ -20,7 +20,7 @@ from dunlin.api.files.views import (
     StlHead,
 )
 from dunlin.api.services import Here
-from dunlin.api.tracks.views import EditView, document_of, edit_view
+from dunlin.api.tracks.views import EditView, edit_view
 from dunlin.api.wire import Problem, attachment, json_answer
 from dunlin.core.captions.flatten import flattened
 from dunlin.core.formats import (
@@ -41,7 +41,7 @@ from dunlin.core.timecode import FrameRate, parse_rate, parse_time
 from dunlin.core.timing.sync import sync
 from dunlin.media.speech import speech_in
 from dunlin.work.apart import apart
-from dunlin.work.delivering import caption_file
+from dunlin.work.delivering import caption_file, document_of
 from dunlin.work.hearing import needs_sound
 from dunlin.work.replacing import put_in_place
 from dunlin.work.specs import change_track

@@ -11,6 +11,8 @@ from dunlin.core.messages import message
 
 __all__ = ["router"]
 
+_MEDIA_TYPES = {".mp4": "video/mp4", ".mkv": "video/x-matroska", ".webm": "video/webm"}
+
 router = APIRouter(route_class=BoundedRoute, tags=["jobs"], responses={404: {"model": Problem}})
 
 
@@ -26,7 +28,7 @@ def retry_job(job_id: str, here: Here) -> JobView:
 
 @router.get("/jobs/{job_id}/file", response_class=FileResponse)
 def get_job_file(job_id: str, here: Here) -> FileResponse:
-    """The film that a burn made."""
+    """The film that was made, with captions in the picture or tracks inside."""
     job = here.jobs.get(job_id)
     if job.result is None or "file" not in job.result:
         raise Refusal(404, message("jobs.no-file-yet"))
@@ -38,6 +40,6 @@ def get_job_file(job_id: str, here: Here) -> FileResponse:
     name = ".".join(part for part in parts if part) + path.suffix
     return FileResponse(
         path,
-        media_type="video/mp4",
+        media_type=_MEDIA_TYPES[path.suffix],
         headers=attachment(name),
     )

@@ -26,6 +26,7 @@ class JobView(View):
         "hear-again",
         "follow",
         "draft",
+        "tracks-inside",
     ]
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     progress: float

@@ -24,6 +24,7 @@ from dunlin.api.tracks.views import (
     TrackChange,
     TrackInfoView,
     TrackRequest,
+    TracksInsideRequest,
     TrackView,
     caption_views,
     edit_view,
@@ -34,7 +35,7 @@ from dunlin.api.tracks.views import (
 )
 from dunlin.api.wire import LINES_OF_JSON, Problem, Refusal, json_answer
 from dunlin.core.captions import Caption, Operation
-from dunlin.core.messages import message
+from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import TRACKS
 from dunlin.store.log import Author, Changed, Done, Outdated, Step, UnknownTrack
@@ -194,6 +195,18 @@ def burn_track(track_id: str, request: BurnRequest, here: Here) -> JobView:
         raise UnknownTrack
     parameters = {"track_id": track_id, **request.model_dump()}
     return JobView.model_validate(here.queue.add(project.id, "burn", parameters))
+
+
+@router.post("/projects/{project_id}/film-with-tracks", status_code=202)
+def put_tracks_inside(project_id: str, request: TracksInsideRequest, here: Here) -> JobView:
+    """Asks for the film with caption tracks inside; nothing is drawn."""
+    project = here.projects.get(project_id)
+    needs_film(project)
+    if any(track not in project.records[TRACKS] for track in request.tracks):
+        raise UnknownTrack
+    if len(set(request.tracks)) != len(request.tracks):
+        raise BadInput(message("tracks.twice"))
+    return JobView.model_validate(here.queue.add(project.id, "tracks-inside", request.model_dump()))
 
 
 def _edited(

@@ -10,18 +10,17 @@ from dunlin.api.wire import Language, View
 from dunlin.core.captions import Caption, Case, Operation, Placement, Span, Times, Track
 from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.captions.look import Look
-from dunlin.core.formats import Document
 from dunlin.core.project import Target, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, Measures, Setting, Spec
 from dunlin.core.styles import event_lines, raised_by, script_head, telling
 from dunlin.core.text.direction import Direction, base_direction
+from dunlin.media.muxing import Container
 from dunlin.store.log import Author, Done
 from dunlin.store.projects import Project, TrackInfo
 from dunlin.store.waivers import Waivers, with_waivers
 from dunlin.work.judging import judge_of, waivers_in
 from dunlin.work.specs import is_newer_in_house
 from dunlin.work.splitting import Lines
-from dunlin.work.styles import styles_of_speakers
 
 __all__ = [
     "BurnRequest",
@@ -40,9 +39,9 @@ __all__ = [
     "TrackInfoView",
     "TrackRequest",
     "TrackView",
+    "TracksInsideRequest",
     "caption_views",
     "changes_view",
-    "document_of",
     "edit_view",
     "lines_of",
     "track_info_view",
@@ -221,6 +220,18 @@ class BurnRequest(BaseModel):
     """Id of another track whose captions are drawn above these; null is none."""
 
 
+class TracksInsideRequest(BaseModel):
+    """A film with caption tracks inside, which players show or hide."""
+
+    container: Container = "mp4"
+    tracks: Annotated[list[str], Field(min_length=1, max_length=40)]
+    """Their ids, in the order in which players list them."""
+    default: str | None = None
+    """The one that players show unless somebody turns it off."""
+    forced: list[str] = []
+    """Those that they show although captions are turned off."""
+
+
 class TrackRequest(BaseModel):
     """A new track, empty or with a copy of another's captions."""
 
@@ -238,14 +249,6 @@ class TrackChange(BaseModel):
     name: Annotated[str, Field(max_length=200)] | None = None
     language: Language | None = None
     spec_id: str | None = None
-
-
-def document_of(services: Services, project: Project, track_id: str) -> Document:
-    """A track as it goes into a file."""
-    track, _ = services.log.track(track_id)
-    info = project.track(track_id)
-    speakers = styles_of_speakers(project)
-    return Document(tuple(track), info.language, info.extras, project.styles, info.style, speakers)
 
 
 def caption_views(
