@@ -320,6 +320,10 @@ p {
   gap: 12px;
   align-items: start;
 }
+.dials .v-btn {
+  justify-self: start;
+  min-width: 140px;
+}
 .burns {
   margin-top: 18px;
 }

@@ -100,6 +100,9 @@ h2,
 p {
   margin: 0;
 }
+h2 {
+  font-size: 15px;
+}
 table {
   border-collapse: collapse;
   justify-self: start;
