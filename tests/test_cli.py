@@ -544,7 +544,12 @@ def test_captions_are_drafted_by_memory_and_terms(tmp_path: Path) -> None:
         "",
     ]
     assert written["language"] == "de"
-    for wrong in (["--engine", "nobody"], ["--memory", tmp_path / "none.tmx"], ["--spec", "none"]):
+    for wrong in (
+        ["--engine", "nobody"],
+        ["--engine", "speech-in-english"],
+        ["--memory", tmp_path / "none.tmx"],
+        ["--spec", "none"],
+    ):
         refused = dunlin(*asked, *wrong, "-o", tmp_path / "x.srt")
         assert (refused.returncode, len(refused.stderr.splitlines())) == (2, 1)
         assert not (tmp_path / "x.srt").exists()

@@ -29,7 +29,7 @@ from dunlin.core.language.memory.tmx import read_tmx, written_tmx
 from dunlin.core.language.terms.between import terms_between
 from dunlin.core.language.terms.csv import read_terms_csv
 from dunlin.core.language.terms.model import TermEntry
-from dunlin.core.messages import message
+from dunlin.core.messages import BadInput, message
 from dunlin.core.specs import Setting, for_language
 from dunlin.core.specs.rules.reshaping import in_best_lines
 from dunlin.core.specs.translation import Against, TermList, Translation
@@ -92,7 +92,10 @@ def translate(
     # Loaded here: other commands start without engines and databases.
     from dunlin.engines.translators import translator_called
     from dunlin.engines.translators.drafting import drafts_by
+    from dunlin.engines.translators.hearing_english import HearingEnglish
 
+    if engine == HearingEnglish.name:
+        raise BadInput(message("drafts.needs-film"))
     document, form = read_captions(file, Context(), None), format_to_write(output)
     source = language or document.language or "en"
     spec = for_language(spec_called(spec_name), target)

@@ -1,21 +1,16 @@
 """Puts caption tracks into a film, without drawing them."""
 
-import re
-from pathlib import Path
 from typing import Any
 
 from dunlin.core.formats import FORMATS
-from dunlin.core.styles.shelf import LATIN, family_files
 from dunlin.jobs.context import JobContext
+from dunlin.media.fonts import fonts_named
 from dunlin.media.muxing import CodedTrack, caption_format, write_with_tracks
 from dunlin.store.projects import Project
 from dunlin.work.delivering import caption_file, document_of
 from dunlin.work.folder import DataFolder
 
 __all__ = ["put_tracks_in"]
-
-# Families stand in a script as the second field of a style, and behind a code.
-_NAMED = re.compile(rb"(?m)^Style: [^,]*,([^,]*)|\\fn([^\\}]*)")
 
 
 def put_tracks_in(context: JobContext) -> dict[str, Any]:
@@ -58,11 +53,5 @@ def _coded(
         info.name,
         track_id == default,
         track_id in forced,
-        tuple(_fonts(file.data)) if format_name == "ass" else (),
+        tuple(fonts_named(file.data.decode())) if format_name == "ass" else (),
     )
-
-
-def _fonts(script: bytes) -> list[Path]:
-    """The files of the fonts that a script names."""
-    named = {(style or code).decode() for style, code in _NAMED.findall(script)}
-    return sorted({file for family in {LATIN, *named} for file in family_files(family)})

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from dunlin.core.styles.shelf import FONTS, LATIN, family_files
 
-__all__ = ["FONTS", "LAID_OUT", "fonts_alone", "script_laid_out"]
+__all__ = ["FONTS", "LAID_OUT", "fonts_alone", "fonts_named", "script_laid_out"]
 
 LAID_OUT = "ass=captions.ass:fontsdir=fonts"
 """The filter that draws a script, in the folder it is laid out in: plain names, so nothing has to be escaped."""
@@ -35,10 +35,15 @@ def script_laid_out(script: str, output: Path) -> Iterator[Path]:
 def _lay_out_fonts(script: str, folder: Path) -> None:
     """Puts the fonts that a script names into a new folder; others would only take time to be read."""
     folder.mkdir()
+    for file in fonts_named(script):
+        (folder / file.name).symlink_to(file)
+
+
+def fonts_named(script: str) -> set[Path]:
+    """The files of the fonts that a script names, and of the one for all that names none."""
     named = {style or code for style, code in _NAMED.findall(script)}
     # The black faces have a name of their own, and the files of their family.
-    for file in {file for family in {LATIN, *named} for file in family_files(family)}:
-        (folder / file.name).symlink_to(file)
+    return {file for family in {LATIN, *named} for file in family_files(family)}
 
 
 def fonts_alone(folder: Path) -> dict[str, str]:

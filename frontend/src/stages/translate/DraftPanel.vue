@@ -12,13 +12,18 @@ import type { useDrafts } from '@/stages/translate/useDrafts'
 
 const { drafts } = defineProps<{ drafts: ReturnType<typeof useDrafts> }>()
 defineEmits<{ open: [] }>()
-const { t } = useI18n()
+const { t, te } = useI18n()
 const translation = useTranslation()
 
 const { engine, engines, job, active, problem } = drafts
 const captions = computed(() => (translation.target?.captions.value ?? []).filter((caption) => !isShape(caption)))
 const empty = computed(() => captions.value.filter((caption) => !textOf(caption).trim()).length)
 const unconfirmed = computed(() => captions.value.filter(({ id }) => translation.standings.get(id) === 'draft').length)
+/** Models are called as their folders. */
+function nameOf({ name, title }: { name: string; title: string }): string {
+  const key = `translate.drafts.engine.${name}`
+  return te(key) ? t(key, { title }) : title
+}
 const result = computed(() => (job.value?.state === 'done' ? (job.value.result as { asked: number; put: number; engine: string } | null) : null))
 </script>
 
@@ -29,7 +34,7 @@ const result = computed(() => (job.value?.state === 'done' ? (job.value.result a
       <legend>{{ t('translate.drafts.by') }}</legend>
       <label v-for="one in engines" :key="one.name" class="engine" :class="{ soft: one.fault }">
         <input v-model="engine" type="radio" name="engine" :value="one.name" :disabled="Boolean(one.fault)" :data-engine="one.name" />
-        <span>{{ t(`translate.drafts.engine.${one.name}`, one.title) }}</span>
+        <span>{{ nameOf(one) }}</span>
         <small v-if="one.fault" class="fault">{{ sentence(one.fault) }}</small>
       </label>
     </fieldset>

@@ -10,6 +10,8 @@ import { useSelection } from '@/score/selectionStore'
 import { newId, useTracks } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
 
+/** So many rows are drawn; all that are not unticked are taken. */
+const MOST_SHOWN = 200
 const KINDS = ['xlf', 'docx', 'csv'] as const
 
 const { t } = useI18n()
@@ -98,7 +100,7 @@ function take() {
       <h3>{{ name }}</h3>
       <p v-if="!seen.changes.length">{{ t('translate.files.same') }}</p>
       <ul>
-        <li v-for="change in seen.changes" :key="change.caption" data-change>
+        <li v-for="change in seen.changes.slice(0, MOST_SHOWN)" :key="change.caption" data-change>
           <input type="checkbox" :checked="!left.has(change.caption)" :aria-label="t('translate.files.takeOne', { number: numbers.get(change.caption) ?? '' })" @change="choose(change.caption, ($event.target as HTMLInputElement).checked)" />
           <button type="button" class="words" @click="selection.only(change.caption)">
             <b class="time">{{ numbers.get(change.caption) }}</b>
@@ -108,6 +110,7 @@ function take() {
           </button>
         </li>
       </ul>
+      <p v-if="seen.changes.length > MOST_SHOWN" class="soft">{{ t('translate.files.more', { n: seen.changes.length - MOST_SHOWN }) }}</p>
       <template v-if="seen.left_over.length">
         <p class="problem">{{ t('translate.files.leftOver', seen.left_over.length) }}</p>
         <p v-for="(line, index) in seen.left_over" :key="index" class="soft">{{ line }}</p>
