@@ -73,6 +73,7 @@ def test_no_address_changes_anything_by_get(client: TestClient, new_project) -> 
         "name": "1f514",
         "level": "0",
         "scope": "project",
+        "kind": "csv",
         "caption_id": "a",
         "file": font["files"][0].rpartition("/")[2],
     }

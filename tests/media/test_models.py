@@ -55,9 +55,11 @@ def test_what_a_killed_start_left_is_cleared_away(base, tmp_path: Path) -> None:
 def test_a_folder_that_is_no_model_is_told_and_not_taken(base, tmp_path: Path) -> None:
     whole = put_together(base)
     models = tmp_path / "models"
-    for name in ("another-kind", "half"):
+    for name in ("another-kind", "half", "translates"):
         shutil.copytree(whole, models / name)
-    (models / "another-kind" / "model.bin").write_bytes(
+    (models / "another-kind" / "model.bin").write_bytes(b"\x06\x00\x00\x00\x0e\x00Wav2Vec2Spec" * 9)
+    # What translates is no recogniser's, and no fault.
+    (models / "translates" / "model.bin").write_bytes(
         b"\x06\x00\x00\x00\x0f\x00TransformerSpec" * 9
     )
     with (models / "half" / "model.bin").open("r+b") as file:

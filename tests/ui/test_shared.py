@@ -106,6 +106,9 @@ def test_a_drag_is_few_requests_one_step_and_nothing_is_read_again(page: Page, p
     page.card(3)
     # What is found out about the film is told, and read.
     page.server.wait_idle()
+    # What is known of a caption that one goes to is read then.
+    page.card(2).click()
+    wait_for(lambda: any(path.endswith("/spelling") for path in requests_since(page, 0)), "it read")
     mark = page.script("return performance.getEntriesByType('resource').length")
     page.drag(page.card(2), 60, at_y=0)
     page.wait_saved()

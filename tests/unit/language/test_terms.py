@@ -40,7 +40,7 @@ TBX_BASIC = etree.RelaxNG(
 
 words = (
     st.text(st.characters(exclude_categories=("Cs", "Cc")), min_size=1, max_size=12)
-    .map(lambda text: " ".join(in_xml(text).replace("|", "").split()).lstrip("'=+-@"))
+    .map(lambda text: " ".join(in_xml(text).replace("|", "").split()).lstrip("'=+-@ "))
     .filter(bool)
 )
 by_language = st.dictionaries(

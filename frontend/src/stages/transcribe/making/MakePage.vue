@@ -12,6 +12,7 @@ import { goTo } from '@/router'
 import { keysWaitFor, useCommands } from '@/kit/commands/commands'
 import { shortClock } from '@/kit/time'
 import ChoiceRow from '@/kit/ChoiceRow.vue'
+import { sentence } from '@/kit/i18n'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 import KeyCap from '@/kit/commands/KeyCap.vue'
 import BesideFilm from '@/kit/BesideFilm.vue'
@@ -52,9 +53,14 @@ onMounted(() => {
 async function looked() {
   await transcript.closed()
   await track.settled()
-  await making.look()
+  await look()
 }
-watch([() => making.way, () => making.shape, () => making.letters, () => making.keep, () => making.specId, () => track.captions, () => project.words], () => void making.look(), { deep: 1 })
+async function look() {
+  // Without words there is nothing to ask for.
+  if (project.words.length || project.project?.word_count) await making.look()
+  else making.lookAtNothing(sentence({ code: 'words.none-yet' }))
+}
+watch([() => making.way, () => making.shape, () => making.letters, () => making.keep, () => making.specId, () => track.captions, () => project.words], () => void look(), { deep: 1 })
 
 async function accept() {
   if (!changes.value || making.busy || making.outdated) return

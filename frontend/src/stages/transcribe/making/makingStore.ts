@@ -72,6 +72,14 @@ export const useMaking = defineStore('making', () => {
     return keysWaitFor(lookSoon())
   }
 
+  /** There is nothing to look at: why is shown in its place. */
+  function lookAtNothing(why: string) {
+    asked++
+    preview.value = null
+    outdated.value = true
+    problem.value = why
+  }
+
   /** Begins with nothing to be seen: what was seen last may be of another track. */
   function begin() {
     preview.value = null
@@ -119,5 +127,5 @@ export const useMaking = defineStore('making', () => {
     return taken
   }
 
-  return { way, shape, letters, keep, keepOld, specId, preview, isTaken, takenCount, choose, chooseAll, problem, busy, outdated, begin, look, accept }
+  return { way, shape, letters, keep, keepOld, specId, preview, isTaken, takenCount, choose, chooseAll, problem, busy, outdated, begin, look, lookAtNothing, accept }
 })
