@@ -3,11 +3,12 @@
 from bisect import bisect_left
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from math import ceil, floor
+from math import ceil
 from typing import Literal, TypeAlias
 
 from dunlin.core.captions import Caption, Change, ChangeCaptions, ReplaceCaptions
 from dunlin.core.captions.model import Track
+from dunlin.core.language.drafts.asking import readable_in
 from dunlin.core.specs import Judge
 from dunlin.core.specs.measures import least_gap_ms
 from dunlin.core.specs.mends import what_breaks
@@ -23,8 +24,6 @@ __all__ = ["Offer", "Room", "Way", "room_of"]
 
 Way: TypeAlias = Literal["longer", "earlier", "lines", "join"]
 """A later out, an earlier in, other lines, or one caption of this and its neighbour."""
-
-_ALMOST = 1e-6
 
 
 @dataclass(frozen=True)
@@ -67,11 +66,10 @@ def room_of(track: Track, index: int, judge: Judge) -> Room:
 
 
 def _left(place: Place, setting: Setting) -> int | None:
-    limit = setting.spec.reading_speed
-    if not limit:
+    readable = readable_in(place.caption, setting.spec.reading_speed)
+    if readable is None:
         return None
-    read = round(place.measures.reading_speed * place.measures.duration_ms / 1000)
-    return floor(limit * place.measures.duration_ms / 1000 + _ALMOST) - read
+    return readable - round(place.measures.reading_speed * place.measures.duration_ms / 1000)
 
 
 def _lines_are_over(place: Place, setting: Setting) -> bool:

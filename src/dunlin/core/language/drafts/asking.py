@@ -9,6 +9,9 @@ from dunlin.core.language.memory.pairs import in_one_line
 
 __all__ = ["neighbours_of", "readable_in"]
 
+_ALMOST = 1e-6
+"""So near below a whole character it is one: a decimal speed times a time comes out a little less."""
+
 
 def neighbours_of(captions: Iterable[Caption]) -> Mapping[str, tuple[str, str]]:
     """What is said before and behind each caption, in one line, by its id; captions without words say nothing."""
@@ -24,4 +27,4 @@ def readable_in(caption: Caption, speed: float | None) -> int | None:
 
     :param speed: characters a second; None is without a limit
     """
-    return floor(speed * caption.duration_ms / 1000) if speed else None
+    return floor(speed * caption.duration_ms / 1000 + _ALMOST) if speed else None
