@@ -42,7 +42,9 @@ class Server:
             [*command, "--data", str(data), *options], stdout=subprocess.PIPE
         )
         self.url = f"http://127.0.0.1:{self.port}"
-        self.http = httpx.Client(base_url=self.url, timeout=30)
+        # The server closes what was idle for five seconds; a request must not meet that moment.
+        idle = httpx.Limits(keepalive_expiry=1)
+        self.http = httpx.Client(base_url=self.url, timeout=30, limits=idle)
         # One that ended waits for nobody; what is asked of it then fails.
         wait_for(lambda: self._answers() or self.process.poll() is not None, "the server")
 
