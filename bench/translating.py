@@ -3,6 +3,7 @@
 import random
 import time
 from collections.abc import Iterator
+from itertools import accumulate
 from pathlib import Path
 from statistics import median, quantiles
 
@@ -29,12 +30,14 @@ def remembering(folder: Path, count: int) -> tuple[float, float]:
     chance = random.Random(count)
     # As in a language: few words often, most of them seldom (Zipf).
     vocabulary = words(chance, 60_000)
-    weights = [1 / (n + 1) for n in range(len(vocabulary))]
+    weights = list(accumulate(1 / (n + 1) for n in range(len(vocabulary))))
     memory = Memory(folder / f"memory-{count}.db")
     asked: list[str] = []
 
     def said() -> str:
-        return " ".join(chance.choices(vocabulary, weights, k=chance.randint(4, 12))).capitalize()
+        return " ".join(
+            chance.choices(vocabulary, cum_weights=weights, k=chance.randint(4, 12))
+        ).capitalize()
 
     def pairs() -> Iterator[Pair]:
         for n in range(count):

@@ -80,13 +80,15 @@ def work(settings: Settings, *, tied: bool = False) -> None:
     logging.basicConfig(level=logging.WARNING, format="worker: %(message)s")
     folder = open_folder(settings)
     queue = JobQueue(folder)
-    consumer = queue.worker()
-    consumer.start()
-    # In the place of the consumer's own, which would break its jobs off as if they had failed.
+    consumers = queue.workers()
+    for consumer in consumers:
+        consumer.start()
+    # In the place of the consumers' own, which would break its jobs off as if they had failed.
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, lambda number, frame: ending.set())
     while not ending.wait(_LOOK_AFTER_SECONDS):
-        consumer.check_worker_health()
+        for consumer in consumers:
+            consumer.check_worker_health()
     # A worker that waited for its jobs to end would keep the user waiting; they are taken up again.
     try:
         queue.hand_back()

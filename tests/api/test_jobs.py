@@ -119,7 +119,7 @@ def test_edits_and_jobs_are_told_to_everybody_who_listens(server: Server, films)
         f"/api/tracks/{track}/edits",
         json={"base_revision": 0, "gesture": "g", "operation": operation},
     )
-    server.post(f"/api/tracks/{track}/burn", json={"crf": 40, "height": 120})
+    server.post(f"/api/tracks/{track}/burn", json={"encoding": {"crf": 40, "height": 120}})
     listener.join(60)
     edits = changed_tracks()
     assert heard[0][0] == "ready"

@@ -75,6 +75,9 @@ def test_no_address_changes_anything_by_get(client: TestClient, new_project) -> 
         "scope": "project",
         "kind": "csv",
         "caption_id": "a",
+        "delivery_id": "d",
+        "item_id": "i",
+        "list_id": "l",
         "file": font["files"][0].rpartition("/")[2],
     }
     said = [{"id": "a", "in_ms": 0, "out_ms": 900, "spans": [{"text": "Ring it"}]}]
@@ -84,6 +87,14 @@ def test_no_address_changes_anything_by_get(client: TestClient, new_project) -> 
         "operation": {"kind": "insert-captions", "captions": said},
     }
     assert client.post(f"/api/tracks/{here['track_id']}/edits", json=edit).status_code == 200
+    delivery = f"/api/projects/{here['project_id']}/deliveries/d"
+    thing = {"kind": "captions", "format": "srt", "track": here["track_id"]}
+    client.put(delivery, json={"delivery": {"name": "Ternholm"}})
+    assert (
+        client.put(f"{delivery}/items", json={"items": {"i": {"thing": thing}}}).status_code == 200
+    )
+    asked = {"project_id": here["project_id"], "delivery_id": "d"}
+    assert client.put("/api/packing-lists/l", params=asked).status_code == 200
     answered = 0
     for path, methods in client.get("/api/openapi.json").json()["paths"].items():
         if "get" not in methods or path.endswith("/events"):

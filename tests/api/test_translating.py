@@ -6,9 +6,8 @@ import av
 import pytest
 from fastapi.testclient import TestClient
 
-from dunlin.jobs.burning import burn_in
+from dunlin.jobs.burning import burn_in, put_tracks_in
 from dunlin.jobs.context import JobContext
-from dunlin.jobs.muxing import put_tracks_in
 from dunlin.settings import Settings
 from dunlin.work.folder import open_folder
 from tests.api.translations import OTHER, SAID, Translation, spoken_project
@@ -291,7 +290,9 @@ def test_two_languages_are_burned_one_above_the_other(
     german.write(0, "Ich hatte eine Zeichnung.")
     address = f"/api/tracks/{german.source}/burn"
     assert german.client.post(address, json={"above": "nobody"}).status_code == 404
-    asked = german.client.post(address, json={"above": german.track, "crf": 40, "height": 120})
+    asked = german.client.post(
+        address, json={"above": german.track, "encoding": {"crf": 40, "height": 120}}
+    )
     folder = open_folder(data_settings)
     result = burn_in(JobContext(folder.jobs.get(asked.json()["id"]), folder))
     assert result["language"] == "en+de"

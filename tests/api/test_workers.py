@@ -36,7 +36,7 @@ def test_a_killed_worker_s_job_is_taken_up_again_and_given_up_the_second_time(
 ) -> None:
     project = server.upload(films["plain"])
     track = project["tracks"][0]["id"]
-    server.post(f"/api/tracks/{track}/burn", json={"crf": 18, "height": 480})
+    server.post(f"/api/tracks/{track}/burn", json={"encoding": {"crf": 18, "height": 480}})
     server.wait_for_job(project["id"], "burn", "running")
     first = worker_of(server)
     os.kill(first, signal.SIGKILL)
@@ -59,7 +59,7 @@ def test_ordinary_restarts_are_no_failed_attempts(
     server = Server(tmp_path / "data")
     project = server.upload(films["plain"])
     address = f"/api/tracks/{project['tracks'][0]['id']}/burn"
-    server.post(address, json={"crf": 18, "height": 480})
+    server.post(address, json={"encoding": {"crf": 18, "height": 480}})
     for _ in range(2):
         server.wait_for_job(project["id"], "burn", "running")
         server.stop()
@@ -101,7 +101,7 @@ def test_through_redis_a_second_worker_takes_over_from_one_that_is_killed(
     try:
         project = server.upload(films["plain"])
         track = project["tracks"][0]["id"]
-        server.post(f"/api/tracks/{track}/burn", json={"crf": 40, "height": 180})
+        server.post(f"/api/tracks/{track}/burn", json={"encoding": {"crf": 40, "height": 180}})
         server.wait_for_job(project["id"], "burn", "running")
         # Whichever of the two does it: the server's is killed, and a new one comes in its place.
         os.kill(worker_of(server), signal.SIGKILL)

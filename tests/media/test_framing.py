@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 
 from dunlin.core.captions import Caption, Span
+from dunlin.core.delivery.encoding import Encoding
 from dunlin.core.styles import STYLES, Script
 from dunlin.core.timecode import FrameRate, start_of_frame
 from dunlin.core.versions.grading import colour_matrix
@@ -46,7 +47,15 @@ def burned(
     film: Path, version: Version, folder: Path, height: int | None = None
 ) -> list[np.ndarray]:
     output = folder / "burned.mp4"
-    burn(film, probe(film), [], STYLES["house"], output, crf=0, version=version, height=height)
+    burn(
+        film,
+        probe(film),
+        [],
+        STYLES["house"],
+        output,
+        Encoding(crf=0, height=height),
+        version=version,
+    )
     with av.open(str(output)) as made:
         return [frame.to_ndarray(format="rgb24").astype(int) for frame in made.decode(video=0)]
 

@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 
 from dunlin.core.captions import Caption, spans_of
+from dunlin.core.delivery.encoding import Encoding
 from dunlin.core.speech import Word
 from dunlin.core.styles import STYLES
 from dunlin.engines.aligning import words_on_sound
@@ -136,8 +137,8 @@ CAPTIONS = (Caption("a", 1000, 2000, spans_of("It weighs four hundred kilos,")),
 def test_a_burn_draws_on_exactly_the_caption_s_frames(tmp_path: Path, films) -> None:
     facts = probe(films["short"])
     plain, burned = tmp_path / "plain.mp4", tmp_path / "burned.mp4"
-    burn(films["short"], facts, (), STYLES["house"], plain, crf=10)
-    burn(films["short"], facts, CAPTIONS, STYLES["house"], burned, crf=10)
+    burn(films["short"], facts, (), STYLES["house"], plain, Encoding(crf=10))
+    burn(films["short"], facts, CAPTIONS, STYLES["house"], burned, Encoding(crf=10))
     differs = {
         at: np.abs(frame(plain, at)[560:] - frame(burned, at)[560:]).mean()
         for at in (0.92, 0.96, 1.0, 1.96, 2.0, 2.04)
@@ -147,7 +148,12 @@ def test_a_burn_draws_on_exactly_the_caption_s_frames(tmp_path: Path, films) -> 
 
 def test_sound_alone_is_burned_over_a_plain_picture(tmp_path: Path, films) -> None:
     burn(
-        films["sound"], probe(films["sound"]), CAPTIONS, STYLES["house"], tmp_path / "b.mp4", crf=30
+        films["sound"],
+        probe(films["sound"]),
+        CAPTIONS,
+        STYLES["house"],
+        tmp_path / "b.mp4",
+        Encoding(crf=30),
     )
     facts = probe(tmp_path / "b.mp4")
     assert (facts.width, facts.height, facts.audio_codec) == (1280, 720, "aac")
@@ -161,8 +167,7 @@ def test_a_burn_can_be_scaled(tmp_path: Path, films) -> None:
         CAPTIONS,
         STYLES["house"],
         tmp_path / "b.mp4",
-        crf=35,
-        height=360,
+        Encoding(crf=35, height=360),
     )
     facts = probe(tmp_path / "b.mp4")
     assert (facts.width, facts.height) == (640, 360)
@@ -176,7 +181,7 @@ def test_a_burn_keeps_the_shape_of_an_anamorphic_film_at_every_height(
            "ultrafast", str(film))  # fmt: skip
     facts = probe(film)
     for height in (None, 288):
-        burn(film, facts, (), STYLES["house"], tmp_path / "b.mp4", crf=40, height=height)
+        burn(film, facts, (), STYLES["house"], tmp_path / "b.mp4", Encoding(crf=40, height=height))
         burned = probe(tmp_path / "b.mp4")
         assert burned.height == (height or 576)
         assert burned.width / burned.height == pytest.approx(16 / 9, abs=0.01)
@@ -187,7 +192,14 @@ def test_a_burn_keeps_all_sounds_and_copies_what_mp4_can_hold(tmp_path: Path, fi
     ffmpeg("-i", str(films["short"]), "-t", "1", "-map", "0:v", "-map", "0:a", "-map", "0:a", "-map",
            "0:a", "-c:v", "copy", "-c:a:0", "ac3", "-c:a:1", "libvorbis", "-ac", "2", "-c:a:2", "aac",
            "-metadata:s:a:1", "language=fin", str(film))  # fmt: skip
-    burn(film, probe(film), CAPTIONS, STYLES["house"], tmp_path / "b.mp4", crf=40, height=120)
+    burn(
+        film,
+        probe(film),
+        CAPTIONS,
+        STYLES["house"],
+        tmp_path / "b.mp4",
+        Encoding(crf=40, height=120),
+    )
     sounds = audio_streams(tmp_path / "b.mp4")
     assert [sound.codec for sound in sounds] == ["ac3", "aac", "aac"]
     assert sounds[1].language == "fin"
@@ -198,7 +210,7 @@ def test_a_picture_of_ten_bits_stays_one(tmp_path: Path, films) -> None:
     ffmpeg("-i", str(films["short"]), "-t", "1", "-vf", "scale=320:180", "-pix_fmt", "yuv420p10le",
            "-preset", "ultrafast", str(film))  # fmt: skip
     assert (is_ten_bit(film), is_ten_bit(films["short"])) == (True, False)
-    burn(film, probe(film), CAPTIONS, STYLES["house"], tmp_path / "b.mp4", crf=30)
+    burn(film, probe(film), CAPTIONS, STYLES["house"], tmp_path / "b.mp4", Encoding(crf=30))
     assert is_ten_bit(tmp_path / "b.mp4")
 
 
@@ -208,8 +220,8 @@ def test_a_film_whose_picture_comes_late_is_burned_on_the_frame(tmp_path: Path) 
            "color=navy:s=320x180:r=25:d=2.5", "-map", "1:v", "-map", "0:a", "-c:v", "libx265",
            "-x265-params", "log-level=none:bframes=4", "-preset", "fast", str(film))  # fmt: skip
     facts = probe(film)
-    burn(film, facts, (), STYLES["house"], plain, crf=10)
-    burn(film, facts, CAPTIONS, STYLES["house"], burned, crf=10)
+    burn(film, facts, (), STYLES["house"], plain, Encoding(crf=10))
+    burn(film, facts, CAPTIONS, STYLES["house"], burned, Encoding(crf=10))
     differs = {
         at
         for at in (0.92, 0.96, 1.0, 1.96, 2.0, 2.04)

@@ -9,6 +9,7 @@ from PIL import Image
 
 from dunlin.core.captions import Caption, Look, Span, Spoken
 from dunlin.core.captions.look import WordLook
+from dunlin.core.delivery.encoding import Encoding
 from dunlin.core.styles import STYLES, Script, StyleSheet, styled
 from dunlin.core.timecode import FrameRate, frame_at
 from dunlin.media.burn import burn
@@ -61,7 +62,7 @@ def test_a_word_is_lit_on_the_frame_in_which_it_begins(
     grey: Path, tmp_path: Path, spoken_by: str, look: WordLook
 ) -> None:
     output = tmp_path / "burned.mp4"
-    burn(grey, probe(grey), [caption()], sheet(spoken_by, look), output, crf=4)
+    burn(grey, probe(grey), [caption()], sheet(spoken_by, look), output, Encoding(crf=4))
     lit = [where_red(frame) for frame in frames_of(output)]
     rate = FrameRate(30000, 1001)
     for start, (left, right) in zip(STARTS, boxes(tmp_path), strict=True):

@@ -166,7 +166,9 @@ def test_what_is_seen_is_what_is_burned(page: Page, server: Server, tmp_path: Pa
     captions[0]["spans"] = [{"text": f"{first} ", "look": LOOKS[2]}, {"text": rest}]
     said = ("id", "in_ms", "out_ms", "spans", "look")
     project = page.new_project(begun, [{name: c[name] for name in said} for c in captions])
-    job = server.post(f"/api/tracks/{project['tracks'][0]['id']}/burn", json={"crf": 4})
+    job = server.post(
+        f"/api/tracks/{project['tracks'][0]['id']}/burn", json={"encoding": {"crf": 4}}
+    )
     server.wait_for_job(project["id"], "burn", "done")
     page.open_project(project)
     page.card(1)

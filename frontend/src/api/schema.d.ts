@@ -1901,6 +1901,263 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Deliveries
+         * @description The packing lists of a project in their order, and those of the house.
+         */
+        get: operations["list_deliveries"];
+        put?: never;
+        /**
+         * Take List
+         * @description Puts a list of the house into a project.
+         */
+        post: operations["take_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{delivery_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Delivery
+         * @description A packing list, with how everything on it stands.
+         */
+        get: operations["read_delivery"];
+        /**
+         * Put A Delivery
+         * @description Makes the packing list of that id this one, or a new one.
+         */
+        put: operations["put_a_delivery"];
+        post?: never;
+        /**
+         * Remove A Delivery
+         * @description Takes a packing list away, which can be undone.
+         */
+        delete: operations["remove_a_delivery"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{delivery_id}/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put On Delivery
+         * @description Puts things on a packing list, makes them others, or takes them off, in one edit.
+         */
+        put: operations["put_on_delivery"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{delivery_id}/make": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Delivery
+         * @description Asks for a packing list to be made: all that is not left out and not up to date, or what is named.
+         */
+        post: operations["make_delivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{delivery_id}/items/{item_id}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Proof
+         * @description Asks for a short passage of a burned film on a list; its file is the job's.
+         */
+        post: operations["make_proof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{delivery_id}/items/{item_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Made File
+         * @description What was made last of something on a list, under its name of today.
+         */
+        get: operations["get_made_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{delivery_id}/items/{item_id}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look At Item
+         * @description The file of something on a list as it would be made now. Nothing is kept.
+         */
+        get: operations["look_at_item"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{delivery_id}/zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Archive
+         * @description All that was made of a list and is not left out, as one archive, however large.
+         */
+        get: operations["get_archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packing-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List House Lists
+         * @description The packing lists of the house.
+         */
+        get: operations["list_house_lists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packing-lists/{list_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep List
+         * @description Keeps a project's packing list in the house, for every project.
+         */
+        put: operations["keep_list"];
+        post?: never;
+        /**
+         * Forget List
+         * @description Takes a packing list out of the house; projects keep what they took of it.
+         */
+        delete: operations["forget_list"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packing-lists/{list_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Write List
+         * @description A packing list of the house as the JSON that `dunlin deliver --list` reads.
+         */
+        get: operations["write_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packing-lists/{list_id}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Use List
+         * @description Puts a list of the house into several projects, and has it made there. What cannot be done in one says so, and the
+         *     others are done all the same.
+         */
+        post: operations["use_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/engines": {
         parameters: {
             query?: never;
@@ -2801,16 +3058,44 @@ export interface components {
         /** BurnRequest */
         BurnRequest: {
             /**
-             * Crf
-             * @default 20
+             * @default {
+             *       "codec": "h264",
+             *       "quality": "film",
+             *       "sound": "kept",
+             *       "fast_start": true
+             *     }
              */
-            crf: number;
-            /** Height */
-            height?: number | null;
+            encoding: components["schemas"]["Encoding"];
             /** Version */
             version?: string | null;
             /** Above */
             above?: string | null;
+        };
+        /**
+         * BurnedFilm
+         * @description The film with captions in its picture.
+         */
+        BurnedFilm: {
+            /** Track */
+            track: string;
+            /**
+             * @default {
+             *       "codec": "h264",
+             *       "quality": "film",
+             *       "sound": "kept",
+             *       "fast_start": true
+             *     }
+             */
+            encoding: components["schemas"]["Encoding"];
+            /** Version */
+            version?: string | null;
+            /** Above */
+            above?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "burned";
         };
         /**
          * By
@@ -2863,6 +3148,26 @@ export interface components {
             look?: components["schemas"]["Look"] | null;
         };
         /**
+         * CaptionFile
+         * @description A track as a caption file.
+         */
+        CaptionFile: {
+            /** Track */
+            track: string;
+            /** Format */
+            format: string;
+            /**
+             * Flatten
+             * @default false
+             */
+            flatten: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "captions";
+        };
+        /**
          * CaptionView
          * @description A caption with all that is computed from it.
          */
@@ -2897,6 +3202,33 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** Script */
             script: string | null;
+        };
+        /**
+         * CaptionsAlone
+         * @description Captions as they are drawn, on nothing, for editing programs.
+         */
+        CaptionsAlone: {
+            /** Track */
+            track: string;
+            /**
+             * Form
+             * @default prores
+             * @enum {string}
+             */
+            form: "prores" | "vp9" | "png";
+            /** Version */
+            version?: string | null;
+            /** Above */
+            above?: string | null;
+            /** Height */
+            height?: number | null;
+            rate?: components["schemas"]["FrameRate"] | null;
+            passage?: components["schemas"]["Passage"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "alone";
         };
         /** CaptionsAsked */
         CaptionsAsked: {
@@ -3173,6 +3505,69 @@ export interface components {
             kind: "delete-captions";
         };
         /**
+         * DeliveriesView
+         * @description The packing lists of a project, and those of the house that it can take.
+         */
+        DeliveriesView: {
+            /** Revision */
+            revision: number;
+            /** Deliveries */
+            deliveries: components["schemas"]["NamedDelivery"][];
+            /** Lists */
+            lists: components["schemas"]["HouseListView"][];
+        };
+        /**
+         * Delivery
+         * @description A packing list without its items.
+         */
+        Delivery: {
+            /** Name */
+            name: string;
+            /**
+             * Place
+             * @default 0
+             */
+            place: number;
+            /**
+             * Pattern
+             * @default {title}_{language}_{what}_v{version}
+             */
+            pattern: string;
+            /**
+             * Version
+             * @default 1
+             */
+            version: number;
+            /** Taken From */
+            taken_from?: string | null;
+        };
+        /**
+         * DeliveryRequest
+         * @description Makes a packing list this one, or a new one.
+         */
+        DeliveryRequest: {
+            delivery: components["schemas"]["Delivery"];
+            /** Base Revision */
+            base_revision?: number | null;
+        };
+        /**
+         * DeliveryView
+         * @description A packing list, with how everything on it stands.
+         */
+        DeliveryView: {
+            /** Id */
+            id: string;
+            delivery: components["schemas"]["Delivery"];
+            /** Revision */
+            revision: number;
+            /** Items */
+            items: components["schemas"]["ItemStandingView"][];
+            /** Tracks */
+            tracks: components["schemas"]["TrackStandingView"][];
+            /** Being Made */
+            being_made: string | null;
+        };
+        /**
          * DistributionView
          * @description How many captions have a value from `start + n * step` on, for each `n`.
          */
@@ -3255,6 +3650,41 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Encoding
+         * @description How a film is written.
+         */
+        Encoding: {
+            /**
+             * Codec
+             * @default h264
+             * @enum {string}
+             */
+            codec: "h264" | "hevc" | "vp9" | "prores";
+            /**
+             * Quality
+             * @default film
+             * @enum {string}
+             */
+            quality: "best" | "film" | "small";
+            /** Crf */
+            crf?: number | null;
+            /** Height */
+            height?: number | null;
+            rate?: components["schemas"]["FrameRate"] | null;
+            passage?: components["schemas"]["Passage"] | null;
+            /**
+             * Sound
+             * @default kept
+             * @enum {string}
+             */
+            sound: "kept" | "anew" | "none";
+            /**
+             * Fast Start
+             * @default true
+             */
+            fast_start: boolean;
+        };
         /** EngineView */
         EngineView: {
             /** Name */
@@ -3298,6 +3728,25 @@ export interface components {
             ends_early_ms: number | null;
             /** Sound Ends Early Ms */
             sound_ends_early_ms: number | null;
+        };
+        /**
+         * FilmWithTracks
+         * @description The film with caption tracks inside, which players show or hide.
+         */
+        FilmWithTracks: {
+            /** Tracks */
+            tracks: components["schemas"]["InsideTrack"][];
+            /**
+             * Container
+             * @default mp4
+             * @enum {string}
+             */
+            container: "mp4" | "mkv" | "webm";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "inside";
         };
         /**
          * FindRequest
@@ -3517,6 +3966,19 @@ export interface components {
             tilt_y: number;
         };
         /**
+         * FrameRate
+         * @description Frames per second as the exact fraction `numerator / denominator`.
+         */
+        FrameRate: {
+            /** Numerator */
+            numerator: number;
+            /**
+             * Denominator
+             * @default 1
+             */
+            denominator: number;
+        };
+        /**
          * GlossaryView
          * @description The terms of a project and of the house.
          */
@@ -3599,6 +4061,18 @@ export interface components {
             put: string;
         };
         /**
+         * HouseListView
+         * @description A packing list of the house.
+         */
+        HouseListView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+        };
+        /**
          * InPieces
          * @description Each piece by an amount of its own.
          */
@@ -3624,6 +4098,76 @@ export interface components {
              */
             kind: "insert-captions";
         };
+        /**
+         * InsideTrack
+         * @description A track inside a film.
+         */
+        InsideTrack: {
+            /** Track */
+            track: string;
+            /**
+             * Is Default
+             * @default false
+             */
+            is_default: boolean;
+            /**
+             * Is Forced
+             * @default false
+             */
+            is_forced: boolean;
+        };
+        /**
+         * Item
+         * @description A thing on a packing list.
+         */
+        Item: {
+            /** Thing */
+            thing: components["schemas"]["CaptionFile"] | components["schemas"]["BurnedFilm"] | components["schemas"]["CaptionsAlone"] | components["schemas"]["FilmWithTracks"] | components["schemas"]["Playlist"] | components["schemas"]["Timeline"] | components["schemas"]["Transcript"] | components["schemas"]["Report"];
+            /**
+             * Place
+             * @default 0
+             */
+            place: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+        };
+        /**
+         * ItemStandingView
+         * @description How something on a packing list stands.
+         */
+        ItemStandingView: {
+            /** Id */
+            id: string;
+            item: components["schemas"]["Item"];
+            /** Name */
+            name: string;
+            missing: components["schemas"]["Message"] | null;
+            /** Losses */
+            losses: components["schemas"]["LossView"][];
+            made: components["schemas"]["MadeView"] | null;
+            /** Changes */
+            changes: components["schemas"]["OutOfDate"][];
+        };
+        /**
+         * ItemsRequest
+         * @description Makes things on a list these; null takes one off.
+         */
+        ItemsRequest: {
+            /** Items */
+            items: {
+                [key: string]: components["schemas"]["Item"] | null;
+            };
+            /** Base Revision */
+            base_revision?: number | null;
+        };
         /** JobView */
         JobView: {
             /** Id */
@@ -3636,7 +4180,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow" | "draft" | "tracks-inside";
+            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow" | "draft" | "tracks-inside" | "pack";
             /**
              * State
              * @enum {string}
@@ -4003,6 +4547,38 @@ export interface components {
             done: string;
         };
         /**
+         * MadeView
+         * @description A file that was made. The time is milliseconds since 1970.
+         */
+        MadeView: {
+            /** Name */
+            name: string;
+            /** Size Bytes */
+            size_bytes: number;
+            /** Sha256 */
+            sha256: string;
+            /** Made Ms */
+            made_ms: number;
+        };
+        /**
+         * MakeRequest
+         * @description Asks for what is on a list to be made.
+         */
+        MakeRequest: {
+            /** Items */
+            items?: string[] | null;
+            /**
+             * Anew
+             * @default false
+             */
+            anew: boolean;
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+        };
+        /**
          * MakingChoice
          * @description How captions are made of the words: by a spec's limits, or in a shape.
          */
@@ -4213,6 +4789,17 @@ export interface components {
             };
         };
         /**
+         * MetView
+         * @description What became of a list in one of several projects.
+         */
+        MetView: {
+            /** Project Id */
+            project_id: string;
+            /** Delivery Id */
+            delivery_id: string | null;
+            problem: components["schemas"]["Message"] | null;
+        };
+        /**
          * ModelView
          * @description A model that was found: `languages` is empty when it knows many, `size_bytes` null when its
          *     engine carries it.
@@ -4265,6 +4852,12 @@ export interface components {
             name: string;
             /** Count */
             count: number;
+        };
+        /** NamedDelivery */
+        NamedDelivery: {
+            /** Id */
+            id: string;
+            delivery: components["schemas"]["Delivery"];
         };
         /** NamedSpeaker */
         NamedSpeaker: {
@@ -4323,6 +4916,18 @@ export interface components {
             offers: components["schemas"]["OfferView"][];
         };
         /**
+         * OutOfDate
+         * @description Something that is otherwise than when a thing was made.
+         */
+        OutOfDate: {
+            /** What */
+            what: string;
+            /** Track */
+            track: string | null;
+            /** Count */
+            count: number;
+        };
+        /**
          * OutlineView
          * @description An outline in parts of the box around it, and the width of that as a part of its height.
          */
@@ -4349,6 +4954,16 @@ export interface components {
             after?: string | null;
             /** Texts */
             texts: string[];
+        };
+        /**
+         * Passage
+         * @description From a time of the film up to another, in milliseconds.
+         */
+        Passage: {
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
         };
         /**
          * PassageView
@@ -4478,6 +5093,24 @@ export interface components {
             vertical?: ("rl" | "lr") | null;
         };
         /**
+         * Playlist
+         * @description Captions as segmented WebVTT with their playlists, as streams are served (RFC 8216), in an archive.
+         */
+        Playlist: {
+            /** Tracks */
+            tracks: string[];
+            /**
+             * Segment Seconds
+             * @default 6
+             */
+            segment_seconds: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "playlist";
+        };
+        /**
          * PreviewView
          * @description A caption of a file, as it would be taken in.
          */
@@ -4577,6 +5210,22 @@ export interface components {
             word_count: number;
             /** Caption Count */
             caption_count: number;
+        };
+        /**
+         * ProofRequest
+         * @description Asks for a short passage of a film on a list, to be looked at before the whole.
+         */
+        ProofRequest: {
+            /**
+             * From Ms
+             * @default 0
+             */
+            from_ms: number;
+            /**
+             * Seconds
+             * @default 60
+             */
+            seconds: number;
         };
         /**
          * RateChange
@@ -4726,6 +5375,19 @@ export interface components {
             only?: components["schemas"]["Place"][] | null;
             /** Base Revision */
             base_revision: number;
+        };
+        /**
+         * Report
+         * @description What is found in a track, and the hashes of the files that are delivered with it; it is made last.
+         */
+        Report: {
+            /** Track */
+            track: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "report";
         };
         /**
          * RetimingRequest
@@ -5679,6 +6341,16 @@ export interface components {
             taken: components["schemas"]["TakenRequest"][];
         };
         /**
+         * TakeListRequest
+         * @description Puts a list of the house into a project.
+         */
+        TakeListRequest: {
+            /** List Id */
+            list_id: string;
+            /** Delivery Id */
+            delivery_id: string;
+        };
+        /**
          * TakenRequest
          * @description A change that is taken in.
          */
@@ -5833,6 +6505,36 @@ export interface components {
             wider: number;
         };
         /**
+         * Timeline
+         * @description The film and the captions of tracks on a timeline, for editing programs.
+         */
+        Timeline: {
+            /** Tracks */
+            tracks: string[];
+            /**
+             * Form
+             * @default otio
+             * @enum {string}
+             */
+            form: "otio" | "edl";
+            rate?: components["schemas"]["FrameRate"] | null;
+            /**
+             * Start
+             * @default 01:00:00:00
+             */
+            start: string;
+            /**
+             * Findings
+             * @default true
+             */
+            findings: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "timeline";
+        };
+        /**
          * Times
          * @description The in and out a caption shall have, in milliseconds.
          */
@@ -5892,6 +6594,18 @@ export interface components {
             copy_of?: string | null;
         };
         /**
+         * TrackStandingView
+         * @description What is to be known of a track before it goes out.
+         */
+        TrackStandingView: {
+            /** Track */
+            track: string;
+            /** Errors */
+            errors: number;
+            /** Drafts */
+            drafts: number;
+        };
+        /**
          * TrackView
          * @description A whole track, and the head of its render script.
          */
@@ -5930,6 +6644,23 @@ export interface components {
              * @default []
              */
             forced: string[];
+        };
+        /**
+         * Transcript
+         * @description The words that were spoken: to read, or (`words`) with the times of each.
+         */
+        Transcript: {
+            /**
+             * Form
+             * @default docx
+             * @enum {string}
+             */
+            form: "text" | "docx" | "html" | "words";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "transcript";
         };
         /**
          * TranscriptEdit
@@ -6048,6 +6779,29 @@ export interface components {
             end: number;
             /** Suggestions */
             suggestions: string[];
+        };
+        /**
+         * UseListRequest
+         * @description Puts a list of the house into projects.
+         */
+        UseListRequest: {
+            /** Projects */
+            projects: string[];
+            /**
+             * Make
+             * @default true
+             */
+            make: boolean;
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+        };
+        /** UsedView */
+        UsedView: {
+            /** Projects */
+            projects: components["schemas"]["MetView"][];
         };
         /**
          * Version
@@ -12420,6 +13174,1001 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_deliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveriesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_list: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeListRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveriesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_delivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                delivery_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_a_delivery: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+                delivery_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveriesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_a_delivery: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+                delivery_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveriesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_on_delivery: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+                delivery_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_delivery: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+                delivery_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_proof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                delivery_id: string;
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_made_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                delivery_id: string;
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                delivery_id: string;
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                delivery_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_house_lists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseListView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_list: {
+        parameters: {
+            query: {
+                project_id: string;
+                delivery_id: string;
+            };
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                list_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseListView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_list: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                list_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseListView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                list_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    use_list: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                list_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseListRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsedView"];
                 };
             };
             /** @description Not Found */

@@ -3,13 +3,14 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 
 import { answered, type ChangesView, client, Refused } from '@/api/client'
+import { usePacking } from '@/session/packingStore'
 import { HOUSE, useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 import { useTranslation } from '@/session/translationStore'
 import { useVersions } from '@/session/versionsStore'
 
 /** `none`: nothing in view can be undone here. */
-export type View = 'captions' | 'looks' | 'translation' | 'transcript' | 'specs' | 'none'
+export type View = 'captions' | 'looks' | 'translation' | 'transcript' | 'specs' | 'packing' | 'none'
 
 /** Somebody's edit that came on top of the one to be undone. */
 export interface InTheWay {
@@ -25,6 +26,7 @@ export const useHistory = defineStore('history', () => {
   const track = useTrack()
   const versions = useVersions()
   const translation = useTranslation()
+  const packing = usePacking()
   const view = ref<View>('captions')
   const inTheWay = ref<InTheWay | null>(null)
   /** Grows with each step back or forward. */
@@ -58,10 +60,11 @@ export const useHistory = defineStore('history', () => {
     if (view.value === 'specs') return ['specs']
     if (view.value === 'transcript') return ['transcript', 'speakers', 'terms']
     if (view.value === 'translation') return ofPair.value
+    if (view.value === 'packing') return ['deliveries', ...(packing.lists?.deliveries ?? []).map(({ id }) => `deliveries/${id}/items`), ...(packing.shownId ? [`deliveries/${packing.shownId}/items`] : [])]
     const ofTrack = [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`, 'dictionary']
     return view.value === 'looks' ? [...ofTrack, ...ofVersions.value, 'styles', 'speakers', 'tracks'] : ofTrack
   })
-  const state = computed(() => (view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : view.value === 'looks' ? ofLooks.value : view.value === 'translation' ? pairHistory.value : ofTrackNow.value))
+  const state = computed(() => (view.value === 'packing' ? { canUndo: true, canRedo: true } : view.value === 'specs' ? ofSpecs.value : view.value === 'transcript' ? project.wordsHistory : view.value === 'looks' ? ofLooks.value : view.value === 'translation' ? pairHistory.value : ofTrackNow.value))
   const canUndo = computed(() => view.value !== 'none' && state.value.canUndo)
   const canRedo = computed(() => view.value !== 'none' && state.value.canRedo)
 
@@ -71,7 +74,7 @@ export const useHistory = defineStore('history', () => {
   /** Ends when all that was written is stored. */
   async function stored() {
     await Promise.all([...writers].map((send) => send()))
-    await Promise.all([tracks.settled(), versions.settled(), translation.settled()])
+    await Promise.all([tracks.settled(), versions.settled(), translation.settled(), packing.settled()])
   }
 
   /** Takes one's own newest gesture back, or does the one undone last again; gives what that changed. */

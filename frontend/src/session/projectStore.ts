@@ -29,6 +29,8 @@ export const useProject = defineStore('project', () => {
   const styleChanges = ref(0)
   /** Grows when versions of tracks were changed. */
   const versionChanges = ref(0)
+  /** Grows with whatever changes in the project or in the house, but for what this window did itself. */
+  const changes = ref(0)
   /** Grows when the term list was changed, of the project or of the house. */
   const termListChanges = ref(0)
   /** Grows when links of translations were changed, or a track became the translation of another one. */
@@ -216,6 +218,7 @@ export const useProject = defineStore('project', () => {
   /** Takes in what changed in the project, or in the house, whoever changed it. */
   async function happened(view: ChangesView) {
     if (view.project_id === HOUSE) {
+      changes.value++
       if (view.targets.includes('styles')) styleChanges.value++
       const [ofTerms, ofWords] = [view.targets.includes('glossary'), view.targets.includes('dictionary')]
       if (ofTerms) termListChanges.value++
@@ -228,6 +231,7 @@ export const useProject = defineStore('project', () => {
       return
     }
     if (view.project_id !== project.value?.id) return
+    changes.value++
     const touched = (...targets: string[]) => targets.some((target) => view.targets.includes(target))
     const done: Promise<unknown>[] = [tracks.happened(view.tracks)]
     if (touched('transcript')) done.push(wordsWritten(view.revision))
@@ -340,7 +344,7 @@ export const useProject = defineStore('project', () => {
     }
   }
 
-  async function burn(options: { crf: number; height: number | null; version: string | null; above: string | null }) {
+  async function burn(options: Schemas['BurnRequest']) {
     await track.settled()
     await jobChanged(
       await answered(
@@ -393,7 +397,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, wordsRevision, wordsHistory, termsChanges, styleChanges, versionChanges, linkChanges, termListChanges, dictionaryChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
+    project, jobs, words, wordsRevision, wordsHistory, termsChanges, changes, styleChanges, versionChanges, linkChanges, termListChanges, dictionaryChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
     latest, open, close, refresh, took, change, changeTrack, toggleShot, loadWords, writeWords, retimeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
   }
 })

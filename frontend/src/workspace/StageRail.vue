@@ -35,7 +35,7 @@ const parts = computed<Record<Stage, number>>(() => {
     style: captions.length ? styled / captions.length : 0,
     translate: translation.done.of ? translation.done.count / translation.done.of : 0,
     check: captions.length ? clean / captions.length : 0,
-    deliver: project.jobs.some((job) => job.kind === 'burn' && job.state === 'done') ? 1 : 0,
+    deliver: project.jobs.some(({ kind, state }) => (kind === 'burn' || kind === 'pack') && state === 'done') ? 1 : 0,
   }
 })
 </script>

@@ -80,7 +80,10 @@ const KEYS: Record<string, Shown[]> = {
   ],
   'transcribe-page': [['writing-write', 'write'], ['play', 'play'], ['writing-hear', 'hear'], ['view-words', 'transcript'], ALL],
   'transcribe-page-text': [['boundary-make', 'newCaption'], ['play', 'play'], ['writing-hear', 'hear'], ['undo', 'undo'], ['writing-leave', 'leave']],
-  deliver: [['play', 'play'], ALL],
+  deliver: [
+    [['item-next', 'item-before'], 'items'], ['item-in-out', 'inOut'], ['item-settings', 'itemSettings'], ['list-make', 'make'], ['item-add', 'add'], ['item-look', 'look'],
+    ['play', 'play'], ALL,
+  ],
 }
 const CONTROLS: Record<string, [string[], string][]> = {
   button: [[['Enter', 'Space'], 'press'], [['Tab'], 'on'], [['Escape'], 'leave']],

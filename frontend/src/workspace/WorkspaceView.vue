@@ -32,6 +32,7 @@ import FilmPanel from '@/workspace/film/FilmPanel.vue'
 import { useFilm } from '@/workspace/film/filmStore'
 import { useFilesIn } from '@/workspace/useFilesIn'
 import { useFilmWidth } from '@/workspace/useFilmWidth'
+import { useTitle } from '@/workspace/useNotice'
 import { useTransportCommands } from '@/workspace/useTransportCommands'
 
 const props = defineProps<{ projectId: string }>()
@@ -75,13 +76,14 @@ onBeforeUnmount(() => {
 // Undo is about what is seen: where the transcript is, about its words, and about a spec where that is.
 const VIEWS: Record<string, View> = {
   spec: 'specs', transcribe: 'transcript', 'transcribe-page': 'captions', 'transcribe-make': 'captions', time: 'captions', check: 'captions',
-  style: 'looks', 'style-short': 'looks', translate: 'translation',
+  style: 'looks', 'style-short': 'looks', translate: 'translation', deliver: 'packing',
 }
 watchEffect(() => {
   const place = route.query.view ? `${String(route.name)}-${String(route.query.view)}` : String(route.name)
   history.view = VIEWS[place] ?? 'none'
 })
 
+useTitle()
 useTransportCommands()
 useStylingCommands()
 useCaptionCommands()

@@ -29,6 +29,7 @@ from dunlin.api.handover import routes as handover
 from dunlin.api.history import routes as history
 from dunlin.api.jobs import routes as jobs
 from dunlin.api.making import routes as making
+from dunlin.api.packing import routes as packing
 from dunlin.api.people import routes as people
 from dunlin.api.projects import routes as projects
 from dunlin.api.recognition import routes as recognition
@@ -56,6 +57,7 @@ from dunlin.store.films import UnknownFilm
 from dunlin.store.jobs import UnknownJob
 from dunlin.store.log import InTheWay, Outdated, UnknownTrack
 from dunlin.store.projects import UnknownProject
+from dunlin.work.packing.lists import UnknownDelivery
 from dunlin.work.versions import UnknownVersion
 
 __all__ = ["create_app"]
@@ -79,6 +81,7 @@ _SUBJECTS = (
     transcripts,
     translating,
     versions,
+    packing,
     recognition,
     timing,
     ear,
@@ -109,6 +112,7 @@ _STATUS: dict[type[Told], int] = {
     UnknownProject: 404,
     UnknownTrack: 404,
     UnknownVersion: 404,
+    UnknownDelivery: 404,
     UnknownJob: 404,
     Conflict: 409,
     Outdated: 409,

@@ -7,6 +7,7 @@ import click
 from dunlin.cli.files import know_fonts_here, note, speaking_of
 from dunlin.cli.hearing import Wanted, heard_in
 from dunlin.cli.short_looks import document_in_look, look_called, with_words
+from dunlin.core.delivery.encoding import Encoding
 from dunlin.core.messages import BadInput, message
 from dunlin.core.short.looks import FIRST
 from dunlin.core.styles import sheet_with
@@ -53,4 +54,4 @@ def short(
     )
     sheet = sheet_with(document.styles, document.style).in_language(told)
     with speaking_of(film):
-        burned(film, facts, document.captions, sheet, output, crf=crf, version=version)
+        burned(film, facts, document.captions, sheet, output, Encoding(crf=crf), version=version)

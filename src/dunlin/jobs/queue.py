@@ -13,11 +13,11 @@ from sqlalchemy import func
 from sqlalchemy.exc import SQLAlchemyError
 
 from dunlin.core.messages import Told, message
-from dunlin.jobs.burning import burn_in
+from dunlin.jobs.burning import burn_in, put_tracks_in
 from dunlin.jobs.context import JobContext, Work
 from dunlin.jobs.drafting import draft_translation
 from dunlin.jobs.following import follow_marks
-from dunlin.jobs.muxing import put_tracks_in
+from dunlin.jobs.packing import make_packing_list
 from dunlin.jobs.playable_copy import make_playable_copy
 from dunlin.jobs.recognition import hear_again, recognise
 from dunlin.jobs.shot_finding import find_shots
@@ -50,7 +50,11 @@ KINDS: dict[str, Work] = {
     "follow": follow_marks,
     "draft": draft_translation,
     "tracks-inside": put_tracks_in,
+    "pack": make_packing_list,
 }
+_FILMS = frozenset({"burn", "tracks-inside"})
+"""Kinds of jobs that write films: each takes the whole machine, so that one is done after the other. Of packing lists, those
+do that have films."""
 
 _log = logging.getLogger(__name__)
 
@@ -62,22 +66,28 @@ _MOST_ATTEMPTS = 2
 
 
 class JobQueue:
-    """Jobs go in on one side; `worker()` does them, here or in another process."""
+    """Jobs go in on one side; `workers()` do them, here or in another process."""
 
     def __init__(self, folder: DataFolder) -> None:
         self._folder = folder
         self._settings = folder.settings
         self._jobs = folder.jobs
         self._running: set[str] = set()
-        self._huey = _huey(folder.settings)
+        self._huey = _huey(folder.settings, "dunlin")
+        self._films = _huey(folder.settings, "dunlin-films")
         self._task = self._huey.task(name="dunlin.job")(self._run)
+        self._film_task = self._films.task(name="dunlin.film")(self._run)
 
     def add(self, project_id: str, kind: str, parameters: dict[str, Any]) -> Job:
         """Asks for a job of one of `KINDS`, about the film that the project shows."""
         film = self._folder.projects.get(project_id).film
         job = self._jobs.add(project_id, kind, parameters, film.id or None)
-        self._task(job.id)
+        self._put(job)
         return job
+
+    def _put(self, job: Job) -> None:
+        writes_film = job.kind in _FILMS or job.parameters.get("films", False)
+        (self._film_task if writes_film else self._task)(job.id)
 
     def cancel(self, job_id: str) -> Job:
         """Calls a job off: at once when it waits, else as soon as it looks up."""
@@ -102,9 +112,10 @@ class JobQueue:
             started_ms=None,
             ended_ms=None,
         )
+        job = self._jobs.get(job_id)
         if again:
-            self._task(job_id)
-        return self._jobs.get(job_id)
+            self._put(job)
+        return job
 
     def hand_back(self) -> None:
         """Gives the jobs that run here back, to be taken up again: stopping is no failed attempt."""
@@ -117,14 +128,16 @@ class JobQueue:
                 attempts=func.max(JobRow.attempts - 1, 0),
             )
             if back:
-                self._task(job_id)
+                self._put(self._jobs.get(job_id))
 
-    def worker(self) -> Consumer:
-        """A consumer whose `run()` works until the process is told to end."""
+    def workers(self) -> tuple[Consumer, Consumer]:
+        """Consumers that work once they are started, until the process is told to end: one for films, and one for all else."""
         self._take_up_lost()
         threading.Thread(target=self._watch, daemon=True, name="watch").start()
-        return Consumer(
-            self._huey, workers=_WORKERS, periodic=False, initial_delay=0.05, max_delay=0.4
+        often = {"periodic": False, "initial_delay": 0.05, "max_delay": 0.4}
+        return (
+            Consumer(self._films, workers=1, **often),
+            Consumer(self._huey, workers=_WORKERS, **often),
         )
 
     def _run(self, job_id: str) -> None:
@@ -186,7 +199,7 @@ class JobQueue:
             elif self._jobs.change(job.id, only_in=("running",), state="waiting", started_ms=None):
                 self._remove_drafts(job)
                 _log.warning("job %s (%s) is taken up again", job.id, job.kind)
-                self._task(job.id)
+                self._put(job)
 
     def _remove_drafts(self, job: Job) -> None:
         """What a killed worker had half written."""
@@ -202,20 +215,25 @@ class JobQueue:
 
     def _take_up_lost(self) -> None:
         """Queues waiting jobs that no queue holds: their asker was killed before it could."""
-        queued = {task.args[0] for task in self._huey.pending() if task.args}
+        queued = {
+            task.args[0]
+            for queue in (self._huey, self._films)
+            for task in queue.pending()
+            if task.args
+        }
         for job in self._jobs.in_state("waiting"):
             if job.id not in queued:
-                self._task(job.id)
+                self._put(job)
 
 
 def _now() -> int:
     return time.time_ns() // 1_000_000
 
 
-def _huey(settings: Settings) -> Huey:
+def _huey(settings: Settings, name: str) -> Huey:
     if settings.queue_url:
-        return RedisHuey("dunlin", url=settings.queue_url, results=False)
-    return SqliteHuey("dunlin", filename=str(settings.data / "queue.db"), results=False)
+        return RedisHuey(name, url=settings.queue_url, results=False)
+    return SqliteHuey(name, filename=str(settings.data / "queue.db"), results=False)
 
 
 def begin_jobs(queue: JobQueue, project: Project) -> None:

@@ -166,7 +166,8 @@ def run_with_progress(
     folder: Path | None = None,
     environment: Mapping[str, str] = MappingProxyType({}),
 ) -> None:
-    """Has ffmpeg write a file; it stands at `output` only when it is complete.
+    """Has ffmpeg write a file; it stands at `output` only when it is complete. Pictures that are numbered by a
+    pattern, such as `%06d.png`, stand there as they are written.
 
     :param folder: where it runs, for filters that take names of files
     :param environment: what it finds in its environment besides what is there
@@ -174,7 +175,8 @@ def run_with_progress(
     :raises Cancelled: when `cancelled` came true while it ran
     :raises MediaError: with the last thing ffmpeg said
     """
-    draft = output.with_name(f".{output.name}.part")
+    are_many = "%" in output.name
+    draft = output if are_many else output.with_name(f".{output.name}.part")
     command = [
         _executable(), "-nostdin", "-y", "-v", "error", "-progress", "pipe:1", "-stats_period", "0.4",
         *arguments, "-f", _container(output), f"file:{draft.absolute()}",
@@ -212,12 +214,14 @@ def run_with_progress(
                 if said
                 else message("media.ended-with", status=process.returncode)
             )
-        draft.replace(output)
+        if not are_many:
+            draft.replace(output)
     finally:
         stopper.done()
         process.kill()
         process.wait()
-        draft.unlink(missing_ok=True)
+        if not are_many:
+            draft.unlink(missing_ok=True)
 
 
 class _Stopper:
@@ -262,5 +266,5 @@ def _keep_last(stream: IO[str] | None, said: list[str]) -> None:
 def _container(output: Path) -> str:
     return {
         ".mp4": "mp4", ".m4a": "mp4", ".wav": "wav", ".png": "image2", ".mkv": "matroska",
-        ".webm": "webm",
+        ".webm": "webm", ".mov": "mov",
     }[output.suffix]  # fmt: skip

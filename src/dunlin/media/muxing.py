@@ -9,9 +9,10 @@ from typing import Literal, TypeAlias, get_args
 
 import pycountry
 
-from dunlin.media.burn import sound_codecs
+from dunlin.core.delivery.encoding import Encoding
+from dunlin.media.encoding import finishing, picture_codec, sound_codecs
 from dunlin.media.ffmpeg import film_input, run_with_progress
-from dunlin.media.probe import Probe, audio_streams
+from dunlin.media.probe import Probe
 
 __all__ = ["CONTAINERS", "CodedTrack", "Container", "caption_format", "write_with_tracks"]
 
@@ -20,7 +21,6 @@ CONTAINERS: tuple[Container, ...] = get_args(Container)
 
 _PICTURES = {"mp4": {"h264", "hevc", "av1", "mpeg4", "vp9"}, "webm": {"vp8", "vp9", "av1"}}
 """Pictures that a container holds and its players know; Matroska holds all."""
-_SOUNDS_OF_WEBM = frozenset({"opus", "vorbis"})
 _WRITTEN_AS = {"mp4": "mov_text", "mkv": "copy", "webm": "webvtt"}
 """ffmpeg's names: timed text of 3GPP (ISO/IEC 14496-17), what the file has, and WebVTT."""
 
@@ -78,10 +78,10 @@ def write_with_tracks(
         fonts = sorted({font for track in tracks for font in track.fonts}, key=lambda one: one.name)
         arguments = [
             *inputs, *maps, "-dn", "-map_chapters", "0",
-            *_picture(facts, container), *_sounds(film, container),
+            *_picture(facts, container), *sound_codecs(film, output.suffix),
             "-c:s", _WRITTEN_AS[container], *told,
             *(_attached(fonts) if container == "mkv" else ()),
-            *(("-movflags", "+faststart") if container == "mp4" else ()),
+            *finishing(output.suffix, fast_start=True),
         ]  # fmt: skip
         run_with_progress(arguments, output, facts.duration_ms, progress, cancelled)
 
@@ -111,35 +111,7 @@ def _three_letters(language: str, container: str) -> str:
 def _picture(facts: Probe, container: str) -> list[str]:
     if facts.video_codec is None or container == "mkv" or facts.video_codec in _PICTURES[container]:
         return ["-c:v", "copy"]
-    if container == "webm":
-        return [
-            "-c:v",
-            "libvpx-vp9",
-            "-crf",
-            "31",
-            "-b:v",
-            "0",
-            "-row-mt",
-            "1",
-            "-pix_fmt",
-            "yuv420p",
-        ]
-    return ["-c:v", "libx264", "-preset", "medium", "-crf", "18", "-pix_fmt", "yuv420p"]
-
-
-def _sounds(film: Path, container: str) -> list[str]:
-    if container == "mkv":
-        return ["-c:a", "copy"]
-    if container == "mp4":
-        return sound_codecs(film)
-    return [
-        option
-        for number, sound in enumerate(audio_streams(film))
-        for option in (
-            f"-c:a:{number}",
-            "copy" if sound.codec in _SOUNDS_OF_WEBM else "libopus",
-        )
-    ]
+    return picture_codec(Encoding("vp9" if container == "webm" else "h264", "best"), deep=False)
 
 
 def _attached(fonts: Sequence[Path]) -> list[str]:

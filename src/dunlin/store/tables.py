@@ -12,6 +12,7 @@ __all__ = [
     "GestureRow",
     "JobRow",
     "LogRow",
+    "MadeRow",
     "ProjectRow",
     "RecordRow",
     "TargetRow",
@@ -226,3 +227,26 @@ class JobRow(Base):
     """When its worker last said that it lives."""
     version: Mapped[int] = mapped_column(BigInteger, index=True)
     """Greater than that of every job changed before."""
+
+
+class MadeRow(Base):
+    """A thing of a packing list as it was made last: the file, and what it was made of."""
+
+    __tablename__ = "made"
+
+    project_id: Mapped[str] = mapped_column(
+        ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True
+    )
+    delivery_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    item_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(String(32))
+    """Of the job that made it."""
+    file: Mapped[str]
+    """Its name in the folder of results."""
+    name: Mapped[str]
+    """What it was called when it was made."""
+    size_bytes: Mapped[int] = mapped_column(BigInteger)
+    sha256: Mapped[str] = mapped_column(String(64))
+    made_ms: Mapped[int] = mapped_column(BigInteger)
+    made_of: Mapped[list[Any]]
+    """What went into it, as it was then."""

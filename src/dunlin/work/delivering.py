@@ -38,11 +38,17 @@ class CaptionFile:
 
 
 def caption_file(
-    project: Project, track_id: str, document: Document, format_: Format
+    project: Project,
+    track_id: str,
+    document: Document,
+    format_: Format,
+    *,
+    as_asked: bool = True,
 ) -> CaptionFile:
     """The file of a track that is sent today.
 
     :param document: the track as it goes into the file
+    :param as_asked: whether text is in the encoding and has the line ends that the spec asks for
     :raises BadInput: when the encoding that the spec asks for has no place for some of its characters
     :raises FormatError: when the format has none for some of its times
     """
@@ -54,7 +60,12 @@ def caption_file(
     data = written(
         document,
         format_,
-        Context(project.film.rate, title=project.title, picture=_picture_of(project)),
+        Context(
+            project.film.rate,
+            title=project.title,
+            picture=_picture_of(project),
+            starts_at=spec.programme_start or Context().starts_at,
+        ),
     )
     name = file_name(
         spec,
@@ -63,4 +74,5 @@ def caption_file(
         made=date.today().isoformat(),
         ending=format_.ENDINGS[0],
     )
-    return CaptionFile(name, data if format_.NAME in BINARY else file_as_asked(data, spec))
+    keeps = format_.NAME in BINARY or not as_asked
+    return CaptionFile(name, data if keeps else file_as_asked(data, spec))

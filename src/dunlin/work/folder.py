@@ -10,6 +10,7 @@ from dunlin.store.database import migrate, open_database
 from dunlin.store.films import Film, Films
 from dunlin.store.jobs import Jobs
 from dunlin.store.log import ProjectLog
+from dunlin.store.made import MadeThings
 from dunlin.store.memory import Memory
 from dunlin.store.projects import Projects
 from dunlin.store.words import Words
@@ -29,6 +30,7 @@ class DataFolder:
     words: Words
     jobs: Jobs
     memory: Memory
+    made: MadeThings
 
     def film_folder(self, film: Film) -> Path:
         """Where a film is, with what was made of it; where there is no film yet, there is nothing."""
@@ -50,6 +52,7 @@ def folder_on(engine: Engine, settings: Settings) -> DataFolder:
         words=Words(engine),
         jobs=Jobs(engine),
         memory=Memory(settings.data / "memory.db"),
+        made=MadeThings(engine),
     )
 
 

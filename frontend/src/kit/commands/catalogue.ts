@@ -355,6 +355,26 @@ const CATALOGUE = all({
     burn: { keys: ['B'] },
     'tracks-inside': { keys: ['Shift+B'] },
     'burned-save': { keys: ['S'] },
+    'list-begin': { keys: ['N'] },
+    'list-next': { keys: [']'] },
+    'list-before': { keys: ['['] },
+  },
+  packing: {
+    'item-next': { keys: ['ArrowDown'] },
+    'item-before': { keys: ['ArrowUp'] },
+    'item-later': { keys: ['Alt+ArrowDown'] },
+    'item-sooner': { keys: ['Alt+ArrowUp'] },
+    'item-in-out': { keys: ['X'] },
+    'item-settings': { keys: ['Enter'] },
+    'item-add': { keys: ['A'] },
+    'item-off': { keys: ['Delete'] },
+    'item-look': { keys: ['T'] },
+    'item-proof': { keys: ['P'] },
+    'item-make': { keys: ['Shift+M'] },
+    'item-save': { keys: ['S'] },
+    'list-make': { keys: ['M'] },
+    'list-save': { keys: ['Shift+S'] },
+    'list-others': { keys: ['O'] },
   },
 })
 
@@ -383,6 +403,7 @@ const BEHIND: Record<Area, readonly Area[]> = {
   page: ['transcribe', 'styling', 'everywhere'],
   script: ['captions', 'styling', 'everywhere'],
   deliver: ['captions', 'styling', 'everywhere'],
+  packing: ['deliver', 'captions', 'styling', 'everywhere'],
 }
 
 export interface Declared {

@@ -1,7 +1,6 @@
 """Findings: mended, waived, reported."""
 
 from collections.abc import Iterable
-from datetime import date
 from hashlib import sha256
 from typing import Annotated
 
@@ -28,12 +27,11 @@ from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, RuleName, mend_all, mend_of
 from dunlin.core.specs.mends import Mend
-from dunlin.core.specs.report import FilmFacts, figures_of, report_page
-from dunlin.media.fingerprint import film_hash
 from dunlin.store.log import Author, Step
 from dunlin.store.waivers import Waiver, waiver_key, with_waivers
 from dunlin.work.delivering import caption_file, document_of
 from dunlin.work.judging import judge_of, waivers_in
+from dunlin.work.reporting import report_of
 
 __all__ = ["router"]
 
@@ -171,27 +169,11 @@ def report(
         if name not in FORMATS:
             raise BadInput(message("formats.unknown", name=name))
     project = here.projects.of_track(track_id)
-    track, _ = here.log.track(track_id)
-    judge, info = judge_of(here, project, track_id), project.track(track_id)
-    found = with_waivers(judge.findings(track), waivers_in(here, project.id, track_id, track))
     document = document_of(here, project, track_id)
     files = [
         caption_file(project, track_id, document, FORMATS[name])
         for name in dict.fromkeys(format_name)
     ]
-    film = project.film
-    film_hashes = {film.label: film_hash(here.film_file(film))} if film.id else {}
-    page = report_page(
-        title=project.title,
-        language=info.language,
-        made=date.today().isoformat(),
-        author=author.strip(),
-        film=FilmFacts(film.label, film.duration_ms, film.rate),
-        spec=judge.setting.spec,
-        figures=figures_of(track, judge),
-        track=track,
-        findings=found,
-        hashes={file.name: sha256(file.data).hexdigest() for file in files} | film_hashes,
-        is_translation=judge.setting.translation is not None,
-    )
+    hashes = {file.name: sha256(file.data).hexdigest() for file in files}
+    page = report_of(here, project, track_id, hashes, author.strip())
     return HTMLResponse(page)

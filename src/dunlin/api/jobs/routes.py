@@ -11,7 +11,12 @@ from dunlin.core.messages import message
 
 __all__ = ["router"]
 
-_MEDIA_TYPES = {".mp4": "video/mp4", ".mkv": "video/x-matroska", ".webm": "video/webm"}
+_MEDIA_TYPES = {
+    ".mp4": "video/mp4",
+    ".mkv": "video/x-matroska",
+    ".webm": "video/webm",
+    ".mov": "video/quicktime",
+}
 
 router = APIRouter(route_class=BoundedRoute, tags=["jobs"], responses={404: {"model": Problem}})
 

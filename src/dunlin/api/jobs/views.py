@@ -27,6 +27,7 @@ class JobView(View):
         "follow",
         "draft",
         "tracks-inside",
+        "pack",
     ]
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     progress: float

@@ -188,4 +188,5 @@ def remove_project(project_id: str, here: Here) -> None:
     for film in films:
         shutil.rmtree(here.film_folder(film), ignore_errors=True)
     for job in jobs:
-        (here.settings.results / f"{job.id}.mp4").unlink(missing_ok=True)
+        for file in here.settings.results.glob(f"{job.id}*"):
+            file.unlink(missing_ok=True)

@@ -10,6 +10,7 @@ from dunlin.api.wire import Language, View
 from dunlin.core.captions import Caption, Case, Operation, Placement, Span, Times, Track
 from dunlin.core.captions.letter_case import shown_spans
 from dunlin.core.captions.look import Look
+from dunlin.core.delivery.encoding import AS_THE_FILM, Encoding
 from dunlin.core.project import Target, captions_of, waivers_of
 from dunlin.core.specs import Finding, Judge, Measures, Setting, Spec
 from dunlin.core.styles import event_lines, raised_by, script_head, telling
@@ -212,8 +213,7 @@ class LinesRequest(GestureRequest):
 
 
 class BurnRequest(BaseModel):
-    crf: Annotated[int, Field(ge=0, le=51)] = 20
-    height: Annotated[int, Field(ge=64, le=4320)] | None = None
+    encoding: Encoding = AS_THE_FILM
     version: str | None = None
     """Id of the version of the track that is drawn; null is the film's own picture."""
     above: str | None = None

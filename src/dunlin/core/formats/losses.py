@@ -21,7 +21,8 @@ class Loss:
     """What is lost, the ids of the captions that have it, and what writing does about it.
 
     `what` is a feature, a part of the look (`fonts`, `letters`, `edges`, `grounds`, `margins`, `turns`, `windows`, `motion`,
-    `layers`, `telling`), or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are rounded, brought to the nearest, written with others, or replaced. `done` is `drop`, `flatten` where overlapping captions are
+    `layers`, `telling`), or `times`, `milliseconds`, `exact-colours`, `spellings` or `characters` where these are rounded, brought to the nearest, written with others, or replaced; `grid` where
+    lines and styles are brought to a grid of letters (`fit`), and `sending` where it takes too long to send them (`shift`). `done` is `drop`, `flatten` where overlapping captions are
     stacked, `join` where lines become one, `write` where letters are written as they are shown, `round`, `nearest` or `replace`.
     """
 
@@ -79,7 +80,7 @@ _LOOKS: dict[str, frozenset[str]] = {
 """What of a look no words can tell, by what people call it."""
 _DONE = {"overlap": "flatten", "lines": "join", "case": "write", "milliseconds": "round",
          "exact-colours": "nearest", "characters": "replace",
-         "spellings": "spell"}  # fmt: skip
+         "spellings": "spell", "grid": "fit", "sending": "shift"}  # fmt: skip
 
 
 def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
@@ -116,13 +117,41 @@ def losses(document: Document, format_: Format, rate: FrameRate) -> list[Loss]:
         found.append(("spellings", [c.id for c in captions if spelled.keys() & set(c.text)]))
     if lost := holds.lost_characters(document):
         found.append(("characters", [c.id for c in captions if lost & set(c.text)]))
+    found += _unfitted(document, format_, rate)
     return [Loss(what, tuple(ids), _DONE.get(what, "drop")) for what, ids in found if ids]
+
+
+def _unfitted(document: Document, format_: Format, rate: FrameRate) -> list[tuple[str, list[str]]]:
+    """Ids of captions whose words or places a format's grid has otherwise, and of those that cannot be sent in time."""
+    if format_.HOLDS.fitted is Holds.fitted:
+        return []
+    before = _held_apart(document, format_, rate)
+    after = {caption.id: caption for caption in format_.HOLDS.fitted(before, rate)}
+    grid = [c.id for c in before if c.id not in after or after[c.id].spans != c.spans]
+    late = [
+        c.id
+        for c in before
+        if c.id in after and (after[c.id].in_ms, after[c.id].out_ms) != (c.in_ms, c.out_ms)
+    ]
+    return [("grid", grid), ("sending", late)]
 
 
 def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     """A document with nothing but what a format holds, so that reading it back gives the same."""
     holds = format_.HOLDS
     document = _as_held(document, holds)
+    family = holds.family or format_.NAME
+    captions = tuple(holds.fitted(_held_apart(document, format_, rate), rate))
+    language = document.language if "language" in holds.features else None
+    extras = _own(document.extras, family)
+    if "looks" not in holds.features:
+        return Document(captions, language, extras, document.styles if holds.styles else {})
+    return replace(document, captions=captions, language=language, extras=extras)
+
+
+def _held_apart(document: Document, format_: Format, rate: FrameRate) -> tuple[Caption, ...]:
+    """Captions with nothing but what a format holds of each, whatever it does with them together."""
+    holds = format_.HOLDS
     kept = _kept_time(holds, rate)
     captions: Iterable[Caption] = _without_lost_shapes(document.captions, holds)
     if holds.precision != "milliseconds":
@@ -132,12 +161,7 @@ def reduced(document: Document, format_: Format, rate: FrameRate) -> Document:
     lost = dict.fromkeys(map(ord, holds.lost_characters(document)), "?")
     lost |= {ord(c): other for c, other in holds.spelled_characters(document).items()}
     family = holds.family or format_.NAME
-    captions = tuple(_reduced(caption, holds, lost, family) for caption in captions)
-    language = document.language if "language" in holds.features else None
-    extras = _own(document.extras, family)
-    if "looks" not in holds.features:
-        return Document(captions, language, extras, document.styles if holds.styles else {})
-    return replace(document, captions=captions, language=language, extras=extras)
+    return tuple(_reduced(caption, holds, lost, family) for caption in captions)
 
 
 def _as_held(document: Document, holds: Holds) -> Document:

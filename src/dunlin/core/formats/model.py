@@ -1,6 +1,6 @@
 """What every format reads into and writes from."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal, Protocol, TypeAlias, runtime_checkable
 
@@ -81,6 +81,8 @@ class Context:
     """BCP 47 tag of the text, where it is known; None where it is not."""
     picture: tuple[int, int] = (1280, 720)
     """Width and height of the film's in pixels, for formats that place and size by them."""
+    starts_at: str = "00:00:00:00"
+    """Timecode of the film's first frame, for formats that count from another; a semicolon stands for drop-frame."""
 
 
 def _same_rate(rate: FrameRate) -> FrameRate:
@@ -89,6 +91,10 @@ def _same_rate(rate: FrameRate) -> FrameRate:
 
 def _none_lost(document: Document) -> frozenset[str]:
     return frozenset()
+
+
+def _as_they_are(captions: Sequence[Caption], rate: FrameRate) -> Sequence[Caption]:
+    return captions
 
 
 def _none_spelled(document: Document) -> Mapping[str, str]:
@@ -109,6 +115,8 @@ class Holds:
     """Characters of a document that there is no code for."""
     spelled_characters: Callable[[Document], Mapping[str, str]] = _none_spelled
     """Characters of a document that there is no code for, and how they are written with others."""
+    fitted: Callable[[Sequence[Caption], FrameRate], Sequence[Caption]] = _as_they_are
+    """Captions as they fit a format that has a grid for them, and only so much time to send them: what is left of each has its id."""
     counts_frames: bool = False
     """Whether times in a file may be in frames of a rate that it does not say."""
     styles: NamedStyles | None = None

@@ -11,10 +11,13 @@ from dunlin.core.formats import (
     ass,
     csv,
     ebu_tt_d,
+    edl,
     html,
     imsc,
     json,
     lrc,
+    otio,
+    scc,
     srt,
     stl,
     stl_teletext,
@@ -50,7 +53,24 @@ __all__ = [
 
 # In the order in which people look for them; a file is the first one's that recognises it, so the
 # narrower kind of TTML stands before the wider.
-_MODULES = (srt, webvtt, ass, ebu_tt_d, imsc, stl, stl_teletext, lrc, csv, tsv, text, html, json)
+_MODULES = (
+    srt,
+    webvtt,
+    ass,
+    ebu_tt_d,
+    imsc,
+    stl,
+    stl_teletext,
+    scc,
+    lrc,
+    csv,
+    tsv,
+    text,
+    html,
+    otio,
+    edl,
+    json,
+)
 FORMATS: dict[str, Format] = {module.NAME: cast(Format, module) for module in _MODULES}
 READABLE: dict[str, ReadableFormat] = {
     name: module for name, module in FORMATS.items() if isinstance(module, ReadableFormat)

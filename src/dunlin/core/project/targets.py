@@ -4,8 +4,9 @@
 spec, and which film it shows), `tracks` (which there are, with name, language and spec), `speakers`, `terms` (the spelling list), `glossary` (terms
 with their translations), `dictionary` (words that are right although no dictionary has them),
 `specs` (those that were taken from the house, as they were then), `styles`, `tracks/ID/waivers`, `tracks/ID/links` (of a
-translation: which captions of its source its own are of), and `films/ID/shots` (the shot changes of a film). The house
-has `specs`, `styles`, `looks` (for short form), `glossary`, `dictionary`, `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
+translation: which captions of its source its own are of), `films/ID/shots` (the shot changes of a film), `deliveries` (the
+packing lists) and `deliveries/ID/items` (what is on one). The house
+has `specs`, `styles`, `looks` (for short form), `glossary`, `dictionary`, `packing-lists` (whole ones, for any project), `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
 the places of its captions in an upright picture, has an address below the track's: `tracks/ID/versions` are the
 versions, and `tracks/ID/versions/VERSION/captions` what differs in one by caption.
 """
@@ -14,10 +15,12 @@ from dataclasses import dataclass
 from typing import Literal
 
 __all__ = [
+    "DELIVERIES",
     "DICTIONARY",
     "FONTS",
     "GLOSSARY",
     "LOOKS",
+    "PACKING_LISTS",
     "PEOPLE",
     "PROJECT",
     "SPEAKERS",
@@ -30,6 +33,7 @@ __all__ = [
     "Target",
     "apart_in",
     "captions_of",
+    "items_of",
     "links_of",
     "shots_in",
     "versions_of",
@@ -42,6 +46,8 @@ SPEAKERS = "speakers"
 TERMS = "terms"
 GLOSSARY = "glossary"
 DICTIONARY = "dictionary"
+DELIVERIES = "deliveries"
+PACKING_LISTS = "packing-lists"
 SPECS = "specs"
 STYLES = "styles"
 LOOKS = "looks"
@@ -70,6 +76,11 @@ def versions_of(track_id: str) -> str:
 def links_of(track_id: str) -> str:
     """Address of what the captions of a translation know of those of its source."""
     return f"{TRACKS}/{track_id}/links"
+
+
+def items_of(delivery_id: str) -> str:
+    """Address of what is on a packing list."""
+    return f"{DELIVERIES}/{delivery_id}/items"
 
 
 def apart_in(track_id: str, version_id: str) -> str:

@@ -1,0 +1,1 @@
+"""Everything that leaves the house: what it is, what it is called, and how films are written."""
