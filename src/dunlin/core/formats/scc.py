@@ -247,11 +247,9 @@ def _earliest(wanted: int, count: int, free_from: int, erased: Sequence[int]) ->
     """The first frame from a wanted one on before which so many words get through."""
     first = max(wanted, free_from + count)
     while True:
-        taken = (
-            sum(free_from <= slot < first for slot in erased)
-            if erased and first - erased[0] >= 2
-            else 0
-        )
+        within = [slot for slot in erased if free_from <= slot < first]
+        # One more, so that no code is parted from its repetition.
+        taken = len(within) + 1 if within and first - erased[0] >= 2 else 0
         if first - free_from - taken >= count:
             return first
         first += 1
