@@ -5,6 +5,7 @@ import io
 import json
 import subprocess
 import sys
+from collections.abc import Mapping
 from pathlib import Path
 
 import av
@@ -15,6 +16,7 @@ from fastapi.testclient import TestClient
 from dunlin.api import create_app
 from dunlin.cli import main
 from dunlin.core.styles.shelf import take_added
+from dunlin.media.tracks_inside import tracks_inside
 from dunlin.settings import Settings
 from tests.conftest import DEMO, WINDOW, ffmpeg
 from tests.faces import FAMILY, wide
@@ -553,3 +555,71 @@ def test_captions_are_drafted_by_memory_and_terms(tmp_path: Path) -> None:
         refused = dunlin(*asked, *wrong, "-o", tmp_path / "x.srt")
         assert (refused.returncode, len(refused.stderr.splitlines())) == (2, 1)
         assert not (tmp_path / "x.srt").exists()
+
+
+def test_a_packing_list_is_made_for_many_films_and_each_tells_how_it_went(
+    films: Mapping[str, Path], tmp_path: Path
+) -> None:
+    film = tmp_path / "Fog.mp4"
+    film.write_bytes(films["short"].read_bytes())
+    words = [{"text": f"word{n}.", "start_ms": n * 600, "end_ms": n * 600 + 400} for n in range(6)]
+    (tmp_path / "Fog.words.json").write_text(json.dumps({"language": "en", "words": words}))
+    things = [
+        {"kind": "captions", "track": "original", "format": "srt"},
+        {"kind": "timeline", "tracks": ["original"]},
+        {"kind": "report", "track": "original"},
+    ]
+    packing = tmp_path / "list.json"
+    packing.write_text(json.dumps({"name": "Ternholm", "items": [{"thing": t} for t in things]}))
+    run = dunlin(
+        "deliver", film, tmp_path / "none.mp4", "--list", packing, "--out", tmp_path / "out"
+    )
+    assert run.returncode == 2
+    assert "3 files in" in run.stdout
+    assert "none.mp4: not delivered" in run.stderr
+    made = sorted(path.name for path in (tmp_path / "out/Fog").iterdir())
+    assert made == ["Fog_en_report_v1.html", "Fog_en_timeline_v1.otio", "Fog_en_v1.srt"]
+    assert "word0." in (tmp_path / "out/Fog/Fog_en_v1.srt").read_text()
+    packing.write_text('{"name": "x", "items": [{"thing": {"kind": "no-such"}}]}')
+    run = dunlin("deliver", film, "--list", packing, "--out", tmp_path / "out")
+    assert (run.returncode, run.stderr.count("\n")) == (2, 1)
+    assert "not a packing list" in run.stderr
+
+
+def test_tracks_go_into_a_film_and_captions_onto_a_timeline(
+    films: Mapping[str, Path], tmp_path: Path
+) -> None:
+    captions = tmp_path / "x.srt"
+    captions.write_text("1\n00:00:01,000 --> 00:00:02,000\nFog\n")
+    run = dunlin("mux", films["short"], f"{captions}:de:forced", "-o", tmp_path / "x.mp4")
+    assert run.returncode == 0, run.stderr
+    [track] = tracks_inside(tmp_path / "x.mp4")
+    assert (track.language, track.is_forced) == ("de", True)
+    assert (
+        dunlin("mux", films["short"], f"{captions}:de:often", "-o", tmp_path / "y.mp4").returncode
+        == 2
+    )
+    for ending in ("otio", "edl"):
+        output = tmp_path / f"x.{ending}"
+        assert dunlin("timeline", films["short"], captions, "-o", output).returncode == 0
+        back = tmp_path / f"{ending}.srt"
+        assert dunlin("convert", output, "-o", back).returncode == 0
+        assert back.read_text() == captions.read_text()
+    run = dunlin("timeline", films["short"], captions, "-o", tmp_path / "x.edl", "--start", "1:00")
+    assert (run.returncode, run.stderr.count("\n")) == (2, 1)
+
+
+def test_captions_alone_are_written_for_editing_programs(
+    films: Mapping[str, Path], tmp_path: Path
+) -> None:
+    captions = tmp_path / "x.srt"
+    captions.write_text("1\n00:00:00,200 --> 00:00:00,600\nFog\n")
+    asked = ("burn", films["short"], captions, "--alone", "--height", 90, "--to", "0:01")
+    for name in ("x.mov", "x.webm", "pictures"):
+        run = dunlin(*asked, "-o", tmp_path / name)
+        assert run.returncode == 0, run.stderr
+    assert len(list((tmp_path / "pictures").iterdir())) == 25
+    assert dunlin(*asked, "-o", tmp_path / "pictures").returncode == 2
+    assert dunlin(*asked, "-o", tmp_path / "x.mp4").returncode == 2
+    run = dunlin("burn", films["short"], captions, "--codec", "vp9", "-o", tmp_path / "z.mp4")
+    assert (run.returncode, "written as .webm" in run.stderr) == (2, True)

@@ -234,6 +234,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films/{film_id}/tracks-inside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Tracks Inside
+         * @description The caption tracks that the film brings along.
+         */
+        get: operations["list_tracks_inside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films/{film_id}/sound": {
         parameters: {
             query?: never;
@@ -571,6 +591,26 @@ export interface paths {
          * @description Asks for the film with caption tracks inside; nothing is drawn.
          */
         post: operations["put_tracks_inside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/tracks-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Tracks Out
+         * @description Asks for caption tracks that the film brings along to become tracks of the project.
+         */
+        post: operations["take_tracks_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4180,7 +4220,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow" | "draft" | "tracks-inside" | "pack";
+            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow" | "draft" | "tracks-inside" | "pack" | "tracks-out";
             /**
              * State
              * @enum {string}
@@ -6576,6 +6616,26 @@ export interface components {
             translates: string | null;
         };
         /**
+         * TrackInsideView
+         * @description A caption track that a film brings along.
+         */
+        TrackInsideView: {
+            /** Stream */
+            stream: number;
+            /** Codec */
+            codec: string;
+            /** Language */
+            language: string | null;
+            /** Title */
+            title: string;
+            /** Is Default */
+            is_default: boolean;
+            /** Is Forced */
+            is_forced: boolean;
+            /** Format */
+            format: string | null;
+        };
+        /**
          * TrackRequest
          * @description A new track, empty or with a copy of another's captions.
          */
@@ -6644,6 +6704,14 @@ export interface components {
              * @default []
              */
             forced: string[];
+        };
+        /**
+         * TracksOutRequest
+         * @description Takes caption tracks out of the film.
+         */
+        TracksOutRequest: {
+            /** Streams */
+            streams: number[];
         };
         /**
          * Transcript
@@ -7802,6 +7870,46 @@ export interface operations {
             };
         };
     };
+    list_tracks_inside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackInsideView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_sound: {
         parameters: {
             query?: {
@@ -8667,6 +8775,53 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["TracksInsideRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_tracks_out: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TracksOutRequest"];
             };
         };
         responses: {

@@ -9,6 +9,7 @@ import click
 from dunlin.cli.burning import burn, still
 from dunlin.cli.checking import check, mend
 from dunlin.cli.converting import convert
+from dunlin.cli.delivering import deliver, mux, timeline
 from dunlin.cli.hearing import probe, transcribe
 from dunlin.cli.lists import fonts, formats, looks, specs, styles
 from dunlin.cli.making import make
@@ -71,6 +72,9 @@ for command in (
     make,
     burn,
     still,
+    mux,
+    timeline,
+    deliver,
     short,
     pair,
     translate,

@@ -23,6 +23,7 @@ from dunlin.jobs.recognition import hear_again, recognise
 from dunlin.jobs.shot_finding import find_shots
 from dunlin.jobs.sound_peaks import draw_peaks
 from dunlin.jobs.timing import find_speech_stretches, find_sync, fit_script, fit_words
+from dunlin.jobs.tracks_inside import take_tracks_out
 from dunlin.jobs.voices import guess_speakers
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.settings import Settings
@@ -51,6 +52,7 @@ KINDS: dict[str, Work] = {
     "draft": draft_translation,
     "tracks-inside": put_tracks_in,
     "pack": make_packing_list,
+    "tracks-out": take_tracks_out,
 }
 _FILMS = frozenset({"burn", "tracks-inside"})
 """Kinds of jobs that write films: each takes the whole machine, so that one is done after the other. Of packing lists, those

@@ -266,5 +266,5 @@ def _keep_last(stream: IO[str] | None, said: list[str]) -> None:
 def _container(output: Path) -> str:
     return {
         ".mp4": "mp4", ".m4a": "mp4", ".wav": "wav", ".png": "image2", ".mkv": "matroska",
-        ".webm": "webm", ".mov": "mov",
+        ".webm": "webm", ".mov": "mov", ".srt": "srt", ".ass": "ass", ".vtt": "webvtt",
     }[output.suffix]  # fmt: skip

@@ -13,6 +13,7 @@ import { goTo } from '@/router'
 import { useProject } from '@/session/projectStore'
 import { useRetime } from '@/stages/time/retimeStore'
 import { useFilm } from '@/workspace/film/filmStore'
+import TracksBrought from '@/workspace/film/TracksBrought.vue'
 
 const { t } = useI18n()
 const project = useProject()
@@ -76,6 +77,7 @@ async function remove(one: Schemas['FilmView']) {
           <v-btn v-if="project.project!.film.has_sound" color="primary" variant="flat" size="small" data-find-place @click="findPlace">{{ t('film.findPlace') }}</v-btn>
         </div>
         <p v-else class="soft">{{ t('film.another') }}</p>
+        <TracksBrought :key="project.project!.film.id" />
       </template>
       <template v-else>
         <p class="soft">{{ t('film.later') }}</p>

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query, Response
 from fastapi.responses import FileResponse
 
 from dunlin.api.bodies import BoundedRoute
-from dunlin.api.films.views import FitnessView, PeaksView, SoundView, SpeechView
+from dunlin.api.films.views import FitnessView, PeaksView, SoundView, SpeechView, TrackInsideView
 from dunlin.api.services import Here
 from dunlin.api.wire import Problem, Refusal
 from dunlin.core.messages import message
@@ -20,6 +20,7 @@ from dunlin.media.probe import audio_streams
 from dunlin.media.sound import Hearing, sound_between
 from dunlin.media.spectrum import spectrum_slice
 from dunlin.media.speech import speech_in
+from dunlin.media.tracks_inside import tracks_inside
 
 __all__ = ["router"]
 
@@ -47,6 +48,13 @@ def list_sounds(film_id: str, here: Here) -> list[SoundView]:
     """The film's sounds; `stream` of other requests is the place in this list, from 0."""
     streams = audio_streams(here.film_file(here.films.get(film_id)))
     return [SoundView.model_validate(stream) for stream in streams]
+
+
+@router.get("/films/{film_id}/tracks-inside")
+def list_tracks_inside(film_id: str, here: Here) -> list[TrackInsideView]:
+    """The caption tracks that the film brings along."""
+    tracks = tracks_inside(here.film_file(here.films.get(film_id)))
+    return [TrackInsideView.model_validate(track) for track in tracks]
 
 
 @router.get(

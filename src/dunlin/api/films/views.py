@@ -81,3 +81,17 @@ def film_view(film: Film) -> FilmView:
             "sound_ends_early_ms": early.at_ms if early and early.of_sound else None,
         }
     )
+
+
+class TrackInsideView(View):
+    """A caption track that a film brings along."""
+
+    stream: int
+    """Its place among the film's caption tracks, from 0."""
+    codec: str
+    language: str | None
+    title: str
+    is_default: bool
+    is_forced: bool
+    format: str | None
+    """Name of the caption format it is read as; null where it is pictures of letters."""

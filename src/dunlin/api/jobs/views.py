@@ -28,6 +28,7 @@ class JobView(View):
         "draft",
         "tracks-inside",
         "pack",
+        "tracks-out",
     ]
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     progress: float

@@ -25,6 +25,7 @@ from dunlin.api.tracks.views import (
     TrackInfoView,
     TrackRequest,
     TracksInsideRequest,
+    TracksOutRequest,
     TrackView,
     caption_views,
     edit_view,
@@ -207,6 +208,15 @@ def put_tracks_inside(project_id: str, request: TracksInsideRequest, here: Here)
     if len(set(request.tracks)) != len(request.tracks):
         raise BadInput(message("tracks.twice"))
     return JobView.model_validate(here.queue.add(project.id, "tracks-inside", request.model_dump()))
+
+
+@router.post("/projects/{project_id}/tracks-out", status_code=202)
+def take_tracks_out(project_id: str, request: TracksOutRequest, here: Here, who: Who) -> JobView:
+    """Asks for caption tracks that the film brings along to become tracks of the project."""
+    project = here.projects.get(project_id)
+    needs_film(project)
+    parameters = {"streams": request.streams, "person": who.person}
+    return JobView.model_validate(here.queue.add(project.id, "tracks-out", parameters))
 
 
 def _edited(

@@ -41,6 +41,7 @@ __all__ = [
     "TrackRequest",
     "TrackView",
     "TracksInsideRequest",
+    "TracksOutRequest",
     "caption_views",
     "changes_view",
     "edit_view",
@@ -230,6 +231,15 @@ class TracksInsideRequest(BaseModel):
     """The one that players show unless somebody turns it off."""
     forced: list[str] = []
     """Those that they show although captions are turned off."""
+
+
+class TracksOutRequest(BaseModel):
+    """Takes caption tracks out of the film."""
+
+    streams: Annotated[
+        list[Annotated[int, Field(ge=0, le=1000)]], Field(min_length=1, max_length=60)
+    ]
+    """Their places among the film's caption tracks, from 0."""
 
 
 class TrackRequest(BaseModel):

@@ -33,6 +33,7 @@ from dunlin.store.projects import Project
 from dunlin.work.folder import DataFolder
 
 __all__ = [
+    "HOUSE_LIST",
     "HouseList",
     "PackingList",
     "UnknownDelivery",
@@ -175,13 +176,13 @@ class HouseList:
 
 
 ORIGINAL = "original"
-_HOUSE_LIST: TypeAdapter[HouseList] = TypeAdapter(HouseList)
+HOUSE_LIST: TypeAdapter[HouseList] = TypeAdapter(HouseList)
 
 
 def house_lists(folder: DataFolder) -> dict[str, HouseList]:
     """The lists of the house by their ids, in the order of their names."""
     entries, _ = folder.log.record(HOUSE, PACKING_LISTS)
-    found = {id_: _HOUSE_LIST.validate_python(entry) for id_, entry in entries.items()}
+    found = {id_: HOUSE_LIST.validate_python(entry) for id_, entry in entries.items()}
     return dict(sorted(found.items(), key=lambda entry: (entry[1].name.casefold(), entry[0])))
 
 
@@ -207,14 +208,14 @@ def _without_version(thing: Thing) -> Thing:
 
 def written_house_list(list_: HouseList) -> bytes:
     """A list as the JSON that `dunlin deliver --list` reads."""
-    return _HOUSE_LIST.dump_json(list_, indent=2, exclude_defaults=True)
+    return HOUSE_LIST.dump_json(list_, indent=2, exclude_defaults=True)
 
 
 def keep_house_list(
     folder: DataFolder, id_: str, list_: HouseList, author: Author, *, key: str | None = None
 ) -> Done:
     """Keeps a list in the house, for every project."""
-    entry = _HOUSE_LIST.dump_python(list_, mode="json")
+    entry = HOUSE_LIST.dump_python(list_, mode="json")
     step = Step(PACKING_LISTS, SetEntries({id_: entry}))
     return folder.log.edit(HOUSE, [step], author, key=key)
 
