@@ -170,10 +170,7 @@ def take() -> None:
         page.type("This is Quillan Point, on the la")
         page.press("Ctrl+SPACE")
         shot("by-ear")
-        page.open_project(DEMO, "deliver")
-        page.click("[data-burn]")
-        server.wait_for_job(DEMO["id"], "burn", "done")
-        page.find("[data-download]")
+        _make_list(page, server)
         shot("deliver")
         page.open_project(DEMO)
         page.card(1)
@@ -231,6 +228,41 @@ I was asked to make it again.
 
 ILSE: (laughs) So nobody alive had heard it ring.
 """
+
+
+def _make_list(page: Page, server: Server) -> None:
+    """A packing list of which some is made, some is out of date and a film is being made."""
+    english, german = (
+        track["id"] for track in server.get(f"/api/projects/{DEMO['id']}")["tracks"][:2]
+    )
+    list_ = f"/api/projects/{DEMO['id']}/deliveries/ternholm"
+    things = [
+        {"kind": "captions", "track": english, "format": "srt"},
+        {"kind": "captions", "track": english, "format": "imsc"},
+        {"kind": "captions", "track": german, "format": "stl"},
+        {"kind": "timeline", "tracks": [english, german]},
+        {"kind": "burned", "track": english},
+        {"kind": "inside", "container": "mkv", "tracks": [{"track": english, "is_default": True}, {"track": german}]},
+        {"kind": "alone", "track": english},
+        {"kind": "report", "track": english},
+    ]  # fmt: skip
+    items = {f"i{n}": {"place": n, "thing": thing} for n, thing in enumerate(things)}
+    items["i6"]["left_out"] = True
+    server.http.put(list_, json={"delivery": {"name": "Ternholm", "version": 3}})
+    server.http.put(f"{list_}/items", json={"items": items})
+    server.post(f"{list_}/make", json={"items": ["i0", "i1", "i3"]})
+    server.wait_for_job(DEMO["id"], "pack", "done")
+    caption = server.get(f"/api/tracks/{english}")["captions"][1]
+    change = {"caption": caption["id"], "text": "".join(s["text"] for s in caption["spans"]) + "!"}
+    operation = {"kind": "change-captions", "changes": [change]}
+    body = {"base_revision": 100_000, "gesture": "list", "operation": operation}
+    server.post(f"/api/tracks/{english}/edits", json=body)
+    server.post(f"{list_}/make", json={"items": ["i0", "i4", "i5"]})
+    server.wait_for_job(DEMO["id"], "pack", "running")
+    page.open_project(DEMO, "deliver")
+    page.find("[data-item=i4][data-state=now]")
+    page.click("[data-item=i4] button")
+    page.find("[data-dial=codec]")
 
 
 def _make_upright(page: Page) -> None:
