@@ -8,6 +8,7 @@ import av
 
 from tests.server import wait_for
 from tests.ui.page import Page, captions_every
+from tests.ui.test_access import LIGHTS, choose_light, violations
 
 
 def state(page: Page, place: int) -> str:
@@ -136,3 +137,21 @@ def test_a_list_is_kept_and_made_for_another_film(page: Page, project, films) ->
     [kept] = page.server.get("/api/packing-lists")
     file = json.loads(page.server.http.get(f"/api/packing-lists/{kept['id']}/file").content)
     assert file["items"][0]["thing"]["track"] == "original"
+
+
+def test_axe_finds_nothing_serious_on_the_list_and_its_panels(page: Page, project) -> None:
+    page.open_project(project, "deliver")
+    page.press("n")
+    page.find("[data-list-name]")
+    page.press("a")
+    page.find("[data-adding]")
+    assert violations(page) == []
+    page.press("ESCAPE")
+    for offer in ("srt", "burned", "inside"):
+        added(page, offer)
+    for light in LIGHTS:
+        choose_light(page, light)
+        assert violations(page) == [], light
+    page.press("o")
+    page.find("[data-other-films] [data-keep-list]")
+    assert violations(page) == []

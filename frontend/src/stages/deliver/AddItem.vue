@@ -87,7 +87,7 @@ button[data-offer] {
   border-radius: 4px;
 }
 button[data-offer]:is(:hover, :focus-visible) {
-  background: var(--tide-wash);
+  background: var(--sand);
   outline: none;
 }
 button[data-offer]:focus-visible {

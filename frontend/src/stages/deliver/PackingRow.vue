@@ -89,9 +89,6 @@ li[aria-current='true'] {
   background: var(--paper);
   border-left-color: var(--russet);
 }
-li.out > :not(input) {
-  opacity: 0.65;
-}
 input {
   margin-top: 3px;
 }
@@ -135,5 +132,8 @@ input {
 }
 .state.missing {
   color: var(--heather);
+}
+li.out :is(.name, .keeps, .state) {
+  color: var(--soft);
 }
 </style>
