@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass, fields
 from typing import Any
 
-from sqlalchemy import Engine, delete, select
+from sqlalchemy import Engine, select
 from sqlalchemy.dialects.sqlite import insert as upsert
 
 from dunlin.store.tables import MadeRow
@@ -53,25 +53,18 @@ class MadeThings:
 
     def of(self, project_id: str, delivery_id: str) -> Mapping[str, Made]:
         """What was made of a list, by the ids of its items."""
-        return {made.item_id: made for made in self._where(project_id, delivery_id)}
-
-    def of_project(self, project_id: str) -> list[Made]:
-        """What was made of all its lists."""
-        return self._where(project_id)
-
-    def _where(self, project_id: str, delivery_id: str | None = None) -> list[Made]:
-        query = select(*_COLUMNS).where(MadeRow.project_id == project_id)
-        if delivery_id is not None:
-            query = query.where(MadeRow.delivery_id == delivery_id)
+        query = select(*_COLUMNS).where(
+            MadeRow.project_id == project_id, MadeRow.delivery_id == delivery_id
+        )
         with self._engine.connect() as connection:
             rows = connection.execute(query).all()
-        return [
-            Made(
+        return {
+            row.item_id: Made(
                 **dict(row._mapping)
                 | {"made_of": tuple(Ingredient(**part) for part in row.made_of)}
             )
             for row in rows
-        ]
+        }
 
     def keep(self, project_id: str, delivery_id: str, made: Made) -> str | None:
         """Has a thing stand for its item.
@@ -85,14 +78,3 @@ class MadeThings:
             into = upsert(MadeRow).values(values)
             connection.execute(into.on_conflict_do_update(set_=values))
         return before.file if before and before.file != made.file else None
-
-    def forget(self, project_id: str, delivery_id: str, item_id: str) -> None:
-        """Has nothing stand for an item."""
-        with self._writing.begin() as connection:
-            connection.execute(
-                delete(MadeRow).where(
-                    MadeRow.project_id == project_id,
-                    MadeRow.delivery_id == delivery_id,
-                    MadeRow.item_id == item_id,
-                )
-            )

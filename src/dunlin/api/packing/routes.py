@@ -56,7 +56,7 @@ from dunlin.work.packing.lists import (
     take_house_list,
     written_house_list,
 )
-from dunlin.work.packing.making import needs_no_more, prepared
+from dunlin.work.packing.making import needs_parts, prepared
 from dunlin.work.packing.standing import (
     Standing,
     hashes_of_others,
@@ -238,7 +238,7 @@ def make_proof(
     encoding = replace(
         item.thing.encoding, passage=Passage(begins, begins + request.seconds * 1000)
     )
-    needs_no_more(here, project, replace(item.thing, encoding=encoding))
+    needs_parts(here, project, replace(item.thing, encoding=encoding))
     asked = {
         "track_id": item.thing.track,
         "version": item.thing.version,

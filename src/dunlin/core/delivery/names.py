@@ -4,10 +4,7 @@ import re
 import unicodedata
 from collections.abc import Iterable, Mapping
 
-__all__ = ["FIELDS", "fit_name", "name_by_pattern", "told_apart"]
-
-FIELDS = ("title", "language", "what", "version", "date", "spec", "list")
-"""What a pattern may have in braces."""
+__all__ = ["fit_name", "name_by_pattern", "told_apart"]
 
 _GREATEST_BYTES = 255
 """Of a name in UTF-8, on Linux and macOS; Windows counts as many units of UTF-16, which are never more."""

@@ -10,13 +10,14 @@ __all__ = [
     "PALETTE",
     "ROWS",
     "SPELLED",
+    "Style",
     "address_code",
+    "basic_character",
     "character_codes",
     "mid_row_code",
     "read_address",
     "read_character",
     "read_mid_row",
-    "row_of",
     "tab_code",
     "with_parity",
     "word_style",
@@ -142,12 +143,6 @@ def read_address(code: int) -> tuple[int, int, Style] | None:
     if low & 0x10:
         return row, (low & 0x0E) * 2, (0, False, underline)
     return row, 0, (0, True, underline) if low == 0x0E else (low >> 1, False, underline)
-
-
-def row_of(code: int) -> int | None:
-    """The row that a code goes to; None of other codes."""
-    found = read_address(code)
-    return found[0] if found else None
 
 
 def mid_row_code(style: Style) -> int:

@@ -200,25 +200,27 @@ def _schedule(captions: Sequence[Caption], rate: FrameRate) -> Iterator[_Sending
     """When words are sent. A caption is loaded while the one before it is shown, and shown at once by a code, sent twice as
     all codes are; where it cannot be loaded in time it comes as soon as it is."""
     free_from = 0
-    pending: tuple[int, int, list[tuple[int, int]]] | None = None
+    shown: _Sending | None = None
     for caption in captions:
         wanted, end = _frames(caption, rate)
         load = _load(caption)
-        # What is shown is taken away at its end, while the next is being loaded.
-        erased = (pending[1], pending[1] + 1) if pending else ()
+        erased = (shown.end, shown.end + 1) if shown else ()
         first = _earliest(wanted, len(load), free_from, erased)
-        if pending:
-            yield _Sending(pending[0], min(pending[1], first) if first - pending[1] >= 2 else first,
-                           tuple(pending[2] + (_at(erased, "erase-displayed") if first - pending[1] >= 2 else [])))  # fmt: skip
-            if first - pending[1] < 2:
-                erased = ()
-        words = _around(load, free_from, first, erased)
-        words += _at((first, first + 1), "end-of-caption")
-        pending = (first, max(end, first + 2), words)
+        if shown:
+            # What is shown is taken away at its end, while the next is being loaded; or the next takes its place.
+            is_erased = first - shown.end >= 2
+            erased = erased if is_erased else ()
+            words = (*shown.words, *_at(erased, "erase-displayed"))
+            yield replace(shown, end=shown.end if is_erased else first, words=words)
+        words = (
+            *_around(load, free_from, first, erased),
+            *_at((first, first + 1), "end-of-caption"),
+        )
         free_from = first + 2
-    if pending:
-        last = _at((pending[1], pending[1] + 1), "erase-displayed")
-        yield _Sending(pending[0], pending[1], tuple(pending[2] + last))
+        shown = _Sending(first, max(end, free_from), words)
+    if shown:
+        last = _at((shown.end, shown.end + 1), "erase-displayed")
+        yield replace(shown, words=(*shown.words, *last))
 
 
 def _around(
@@ -228,7 +230,8 @@ def _around(
     together, or they would be two."""
     taken = set(erased)
     while True:
-        slots = [slot for slot in range(free_from, first) if slot not in taken][-len(load) :]
+        begins = max(free_from, first - len(load) - len(taken))
+        slots = [slot for slot in range(begins, first) if slot not in taken][-len(load) :]
         before = sum(slot < erased[0] for slot in slots) if erased else 0
         run = 0
         while run < before and load[before - 1 - run] == load[before - 1]:

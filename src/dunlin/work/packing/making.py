@@ -42,7 +42,7 @@ from dunlin.work.packing.drawn import drawn_of
 from dunlin.work.reporting import report_of
 from dunlin.work.timelines import timeline_of
 
-__all__ = ["Writer", "needs_no_more", "prepared", "what_is_missing"]
+__all__ = ["Writer", "needs_parts", "prepared", "what_is_missing"]
 
 Progress: TypeAlias = Callable[[float], None]
 Cancelled: TypeAlias = Callable[[], bool]
@@ -53,13 +53,13 @@ Writer: TypeAlias = Callable[[Path, Progress, Cancelled], None]
 def what_is_missing(folder: DataFolder, project: Project, thing: Thing) -> Message | None:
     """Why a thing cannot be made now; None when it can."""
     try:
-        needs_no_more(folder, project, thing)
+        needs_parts(folder, project, thing)
     except Told as told:
         return told.message
     return None
 
 
-def needs_no_more(folder: DataFolder, project: Project, thing: Thing) -> None:
+def needs_parts(folder: DataFolder, project: Project, thing: Thing) -> None:
     """:raises Told: when a track, a version, the film or the words that a thing is made of are not there, or its passage is
     not in the film"""
     for track in tracks_in(thing):
@@ -101,7 +101,7 @@ def prepared(
     :param author: who made it, for a report
     :raises Told: when it cannot be made
     """
-    needs_no_more(folder, project, thing)
+    needs_parts(folder, project, thing)
     match thing:
         case BurnedFilm():
             return _burned(folder, project, thing)
