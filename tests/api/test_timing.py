@@ -252,3 +252,17 @@ def test_fitness_is_told_once_the_sound_was_listened_to(editor: Editor) -> None:
     project = editor.client.get("/api/projects").json()[0]
     answer = editor.client.get(f"/api/films/{project['film']['id']}/sound-fitness")
     assert (answer.status_code, answer.json()["code"]) == (404, "sound.speech-not-found-yet")
+
+
+def test_cuts_of_a_timeline_become_shot_changes(client: TestClient, new_project) -> None:
+    project = new_project()
+    address = f"/api/projects/{project['id']}/shots-file"
+    event = "{n:03}  AX  V  C  00:00:00:00 00:00:01:00 01:00:0{n}:00 01:00:0{m}:00"
+    lines = [event.format(n=n, m=n + 1) for n in range(3)]
+    edl = "\n".join(["TITLE: X", "FCM: NON-DROP FRAME", *lines]).encode()
+    key = {"Idempotency-Key": "cuts"}
+    for _ in range(2):
+        answer = client.post(address, content=edl, headers=key)
+        assert answer.json() == {"shots": [1000, 2000]}
+    refused = client.post(address, content=b"Fog")
+    assert (refused.status_code, refused.json()["code"]) == (422, "timeline.no-events")

@@ -116,3 +116,16 @@ def test_of_several_files_the_best_for_the_sound_comes_first(
     page.wait_text("[data-candidate='another.srt']", "does not match the sound")
     assert page.all("[data-candidate]")[0].get_attribute("data-candidate") == "fog.json"
     assert page.find("[data-candidate='fog.json']").get_attribute("aria-pressed") == "true"
+
+
+def test_caption_tracks_that_a_film_brings_along_are_taken_in_by_keys(
+    page: Page, films, tmp_path: Path
+) -> None:
+    project = page.new_project(with_tracks(films["short"], "mp4", tmp_path))
+    page.open_project(project)
+    page.press("Ctrl+Shift+o")
+    page.wait_text("[data-tracks-brought]", "English, Harbour")
+    page.press("TAB", "TAB", "TAB", "SPACE")
+    page.wait_text("[data-tracks-taken]", "2 tracks were taken in")
+    tracks = page.server.get(f"/api/projects/{project['id']}")["tracks"]
+    assert [track["language"] for track in tracks] == ["en", "en", "de"]

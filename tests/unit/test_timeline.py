@@ -9,11 +9,13 @@ from dunlin.core.captions import Caption, Look, spans_of
 from dunlin.core.formats import FORMATS, Context, Document, FormatError, read_file
 from dunlin.core.messages import BadInput
 from dunlin.core.timecode import FrameRate, first_frame_from
+from dunlin.core.timeline.cuts import cuts_in
 from dunlin.core.timeline.edl import read_edl, written_edl
 from dunlin.core.timeline.model import (
     FilmClip,
     Mark,
     Timeline,
+    TimelineError,
     clips_in_lanes,
     frame_of_timecode,
     frames_of,
@@ -207,3 +209,16 @@ def test_an_otio_holds_all_of_a_document() -> None:
     for rate in RATES:
         data = FORMATS["otio"].write(document, Context(rate, title="Fog"))
         assert read_file(data, "x.otio", Context(rate)).document == document
+
+
+def test_cuts_are_told_by_either_form() -> None:
+    edl = (
+        "TITLE: X\nFCM: NON-DROP FRAME\n"
+        "001  AX  V  C  00:00:00:00 00:00:02:00 01:00:00:00 01:00:02:00\n"
+        "002  AX  V  C  00:00:09:00 00:00:10:00 01:00:02:00 01:00:03:00\n"
+    )
+    assert cuts_in(edl.encode(), FrameRate(25)) == (2000,)
+    with pytest.raises(TimelineError, match="no cuts"):
+        cuts_in(edl.split("002")[0].encode(), FrameRate(25))
+    with pytest.raises(TimelineError, match="no events"):
+        cuts_in(b"Fog", FrameRate(25))

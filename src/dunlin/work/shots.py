@@ -18,12 +18,19 @@ class ShotsUnknown(NotNow):
     """Nobody has looked for shot changes yet."""
 
 
-def set_shots(folder: DataFolder, film: Film, shots: Iterable[int], author: Author) -> Done:
+def set_shots(
+    folder: DataFolder,
+    film: Film,
+    shots: Iterable[int],
+    author: Author,
+    *,
+    key: str | None = None,
+) -> Done:
     """Makes these a film's shot changes, in milliseconds; from then on they are known, also when there are none."""
     before, _ = folder.log.record(film.project_id, shots_in(film.id))
     after = {str(shot): True for shot in shots}
     step = Step(shots_in(film.id), SetEntries(entries_between(before, after)))
-    return folder.log.edit(film.project_id, [step], author)
+    return folder.log.edit(film.project_id, [step], author, key=key)
 
 
 def toggle_shot(

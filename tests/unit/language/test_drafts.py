@@ -124,4 +124,6 @@ def test_words_are_those_of_the_caption_in_whose_time_they_are() -> None:
              Word("letter.", 2500, 9000), Word("So?", 60_000, 60_500)]  # fmt: skip
     assert words_by_time(words, captions) == ["One drawing.", "A", "letter. So?"]
     assert words_by_time([], captions) == ["", "", ""]
+    compound = [Word("half", 0, 300, 1), Word("-hour", 300, 500, 1), Word("-", 500, 510, 1)]
+    assert words_by_time(compound, captions[:1]) == ["half-hour -"]
     assert words_by_time(words, []) == []

@@ -4,14 +4,15 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 
-import type { Schemas } from '@/api/client'
+import { answered, client, fileBody, named, type Schemas } from '@/api/client'
 import { captionFormats } from '@/api/fileKinds'
 import { inWords, languageName } from '@/kit/i18n'
 import { useBringIn } from '@/stages/bring-in/bringInStore'
 import { useProject } from '@/session/projectStore'
-import { useTrack } from '@/session/tracksStore'
+import { newId, useTrack } from '@/session/tracksStore'
 import { goTo } from '@/router'
 import { useRetime } from '@/stages/time/retimeStore'
+import { keysWaitFor } from '@/kit/commands/commands'
 import BesideFilm from '@/kit/BesideFilm.vue'
 import RawText from '@/kit/RawText.vue'
 import StyledText from '@/kit/StyledText.vue'
@@ -81,6 +82,23 @@ watch(() => bringIn.file, () => (raw.value = null))
 async function showRaw() {
   raw.value = raw.value ? null : ((await bringIn.file?.arrayBuffer()) ?? null)
 }
+
+/** Timelines of editing programs cut the film, too. */
+const isTimeline = computed(() => /\.(otio|edl)$/i.test(bringIn.file?.name ?? ''))
+const cuts = ref<number | null>(null)
+watch(() => bringIn.file, () => (cuts.value = null))
+async function takeCuts() {
+  const params = { path: { project_id: project.project!.id } }
+  bringIn.problem = ''
+  try {
+    const taking = answered(client.POST('/api/projects/{project_id}/shots-file', { params, ...named(newId()), ...fileBody(bringIn.file!) }))
+    await keysWaitFor(taking)
+    cuts.value = (await taking).shots.length
+    await project.refresh()
+  } catch (refused) {
+    bringIn.problem = (refused as Error).message
+  }
+}
 </script>
 
 <template>
@@ -88,8 +106,10 @@ async function showRaw() {
     <header>
       <h1>{{ bringIn.file ? bringIn.file.name : t('bringIn.title') }}</h1>
       <v-btn size="small" data-pick @click="picker?.click()">{{ bringIn.file ? t('bringIn.other') : t('bringIn.pick') }}</v-btn>
+      <v-btn v-if="isTimeline && project.hasFilm" size="small" data-take-cuts @click="takeCuts">{{ t('bringIn.takeCuts') }}</v-btn>
       <input ref="picker" type="file" multiple class="visually-hidden" tabindex="-1" data-captions-file :aria-label="t('bringIn.pick')" @change="picked">
     </header>
+    <p v-if="cuts !== null" role="status" data-cuts-taken>{{ t('bringIn.cutsTaken', cuts) }}</p>
     <p v-if="bringIn.problem" class="problem" role="alert">{{ bringIn.problem }}</p>
     <div v-if="!bringIn.file" class="none">
       <p>{{ t('bringIn.body') }}</p>

@@ -2,10 +2,11 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Query, Request, Response
+from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
+from dunlin.api.bodies import BoundedRoute, body_of
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
 from dunlin.api.timing.views import (
@@ -25,10 +26,12 @@ from dunlin.api.timing.views import (
 from dunlin.api.tracks.views import edit_view
 from dunlin.api.wire import Problem, Refusal, json_answer
 from dunlin.core.captions import Caption, Times, retime_captions
+from dunlin.core.formats import GREATEST_BYTES
 from dunlin.core.messages import BadInput, message
 from dunlin.core.project import captions_of
 from dunlin.core.specs import least_gap_ms
 from dunlin.core.timecode import FrameRate, next_frame, parse_rate, snap
+from dunlin.core.timeline.cuts import cuts_in
 from dunlin.core.timing.cueing import Hand, cue
 from dunlin.core.timing.retiming import (
     Piece,
@@ -40,9 +43,11 @@ from dunlin.core.timing.retiming import (
 from dunlin.core.timing.typed import amount_ms, place_ms, typed_times
 from dunlin.media.speech import speech_in
 from dunlin.store.log import Step
+from dunlin.work.apart import apart
+from dunlin.work.films import needs_film
 from dunlin.work.hearing import needs_sound
 from dunlin.work.judging import judge_of, shots_of
-from dunlin.work.shots import toggle_shot
+from dunlin.work.shots import set_shots, toggle_shot
 
 __all__ = ["router"]
 
@@ -70,6 +75,24 @@ def toggle_shot_change(
         raise BadInput(message("film.ends-before"))
     toggle_shot(here, project, request.at_ms, who, key=key)
     return ShotsView(shots=list(shots_of(here, project.film) or ()))
+
+
+@router.post("/projects/{project_id}/shots-file")
+async def take_in_shots(
+    project_id: str, request: Request, here: Here, who: Who, key: EditKey = None
+) -> ShotsView:
+    """Makes the cuts of a timeline, the body, the film's shot changes: OpenTimelineIO or an edit list."""
+    project = await run_in_threadpool(here.projects.get, project_id)
+    needs_film(project)
+    data = await body_of(request, GREATEST_BYTES, "files.too-large-captions")
+
+    def take() -> ShotsView:
+        cuts = apart(cuts_in, data, project.film.rate)
+        shots = [at for at in cuts if 0 < at < project.film.duration_ms]
+        set_shots(here, project.film, shots, who, key=key)
+        return ShotsView(shots=list(shots_of(here, project.film) or ()))
+
+    return await run_in_threadpool(take)
 
 
 @router.post("/tracks/{track_id}/retiming")
