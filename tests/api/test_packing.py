@@ -437,3 +437,17 @@ def test_a_project_that_is_removed_takes_what_was_made_along(lists: Lists) -> No
     assert lists.results()
     assert lists.client.delete(f"/api/projects/{lists.project['id']}").status_code == 204
     assert lists.results() == []
+
+
+def test_films_wait_for_each_other_and_files_for_none(lists: Lists) -> None:
+    thing = SRT | {"track": lists.track}
+    lists.put("films")
+    lists.items({"a": {"thing": thing}})
+    lists.items({"a": {"thing": {"kind": "burned", "track": lists.track}}}, "films")
+    queue = lists.client.app.state.services.queue
+    quick, films = queue._huey.pending_count(), queue._films.pending_count()
+    lists.ask()
+    assert (queue._huey.pending_count(), queue._films.pending_count()) == (quick + 1, films)
+    lists.ask("films")
+    lists.client.post(f"/api/tracks/{lists.track}/burn", json={})
+    assert (queue._huey.pending_count(), queue._films.pending_count()) == (quick + 1, films + 2)

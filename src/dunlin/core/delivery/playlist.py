@@ -81,7 +81,8 @@ def _of_track(
         part = replace(held, captions=tuple(held.captions[index] for index in within))
         data = format_.write(part, Context(rate))
         name = f"{number + 1:0{digits}}.vtt"
-        files[name] = data.replace(b"\n", b"\n" + _TIMES + b"\n", 1)
+        # Readers that put segments together need an empty line behind the last caption.
+        files[name] = data.replace(b"\n", b"\n" + _TIMES + b"\n", 1) + b"\n"
         seconds = min(segment_ms, length_ms - number * segment_ms) / 1000
         lines += [f"#EXTINF:{max(seconds, 0.001):.3f},", name]
     return {"captions.m3u8": _text([*lines, "#EXT-X-ENDLIST"])} | files
