@@ -623,3 +623,18 @@ def test_captions_alone_are_written_for_editing_programs(
     assert dunlin(*asked, "-o", tmp_path / "x.mp4").returncode == 2
     run = dunlin("burn", films["short"], captions, "--codec", "vp9", "-o", tmp_path / "z.mp4")
     assert (run.returncode, "written as .webm" in run.stderr) == (2, True)
+
+
+def test_words_about_a_film_are_written_of_its_transcript_or_its_captions(tmp_path: Path) -> None:
+    for source in (DEMO / "fog-bell.words.json", DEMO / "fog-bell.en.json"):
+        output = tmp_path / "about.json"
+        run = dunlin("digest", source, "-o", output)
+        assert run.returncode == 0, run.stderr
+        about = json.loads(output.read_text())
+        assert set(about) == {"titles", "description", "keywords", "chapters", "passages"}
+        assert about["chapters"][0]["at_ms"] == 0
+        assert all(passage["why"] for passage in about["passages"])
+    broken = tmp_path / "x.json"
+    broken.write_text('{"words": 3}')
+    run = dunlin("digest", broken, "-o", tmp_path / "y.json")
+    assert (run.returncode, run.stderr.count("\n"), (tmp_path / "y.json").exists()) == (2, 1, False)

@@ -10,6 +10,7 @@ from dunlin.cli.burning import burn, still
 from dunlin.cli.checking import check, mend
 from dunlin.cli.converting import convert
 from dunlin.cli.delivering import deliver, mux, timeline
+from dunlin.cli.digesting import digest
 from dunlin.cli.hearing import probe, transcribe
 from dunlin.cli.lists import fonts, formats, looks, specs, styles
 from dunlin.cli.making import make
@@ -75,6 +76,7 @@ for command in (
     mux,
     timeline,
     deliver,
+    digest,
     short,
     pair,
     translate,
