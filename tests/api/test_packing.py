@@ -451,3 +451,18 @@ def test_films_wait_for_each_other_and_files_for_none(lists: Lists) -> None:
     lists.ask("films")
     lists.client.post(f"/api/tracks/{lists.track}/burn", json={})
     assert (queue._huey.pending_count(), queue._films.pending_count()) == (quick + 1, films + 2)
+
+
+def test_words_about_the_film_are_out_of_date_when_other_words_are_said(lists: Lists) -> None:
+    forms = ("text", "chapters", "json")
+    lists.items({
+        form: {"place": n, "thing": {"kind": "about", "form": form}} for n, form in enumerate(forms)
+    })  # fmt: skip
+    assert lists.make()["failed"] == {}
+    assert lists.file("chapters").startswith(b"WEBVTT")
+    assert json.loads(lists.file("json"))["description"]["short"]
+    names = [item["name"] for item in lists.read()["items"]]
+    assert [name.rsplit("_", 2)[1] for name in names] == ["about", "chapters", "about"]
+    assert not any(item["changes"] for item in lists.read()["items"])
+    lists.write("Nobody had one single drawing of this bell.")
+    assert lists.item("json")["changes"]

@@ -4182,7 +4182,7 @@ export interface components {
          */
         Item: {
             /** Thing */
-            thing: components["schemas"]["CaptionFile"] | components["schemas"]["BurnedFilm"] | components["schemas"]["CaptionsAlone"] | components["schemas"]["FilmWithTracks"] | components["schemas"]["Playlist"] | components["schemas"]["Timeline"] | components["schemas"]["Transcript"] | components["schemas"]["Report"];
+            thing: components["schemas"]["CaptionFile"] | components["schemas"]["BurnedFilm"] | components["schemas"]["CaptionsAlone"] | components["schemas"]["FilmWithTracks"] | components["schemas"]["Playlist"] | components["schemas"]["Timeline"] | components["schemas"]["Transcript"] | components["schemas"]["WordsAbout"] | components["schemas"]["Report"];
             /**
              * Place
              * @default 0
@@ -7111,6 +7111,23 @@ export interface components {
             start: number;
             /** End */
             end: number;
+        };
+        /**
+         * WordsAbout
+         * @description Words about the film, of what is said in it: all to read, its chapters as a track, or all as data.
+         */
+        WordsAbout: {
+            /**
+             * Form
+             * @default text
+             * @enum {string}
+             */
+            form: "text" | "chapters" | "json";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "about";
         };
         /** WordsView */
         WordsView: {

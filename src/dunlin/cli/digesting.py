@@ -1,18 +1,15 @@
 """The command that writes words about a film."""
 
-import json
-from collections.abc import Iterator
 from pathlib import Path
 
 import click
 
 from dunlin.cli.files import read_captions, speaking_of, write_whole
-from dunlin.core.captions import Caption
 from dunlin.core.formats import Context
 from dunlin.core.language.digest.sentences import Said
-from dunlin.core.language.digest.words_about import as_data, words_about
+from dunlin.core.language.digest.words_about import words_about
+from dunlin.core.language.digest.writing import as_json, said_in
 from dunlin.core.speech.transcript_files import words_of_json
-from dunlin.core.text.words import words_of
 
 __all__ = ["digest"]
 
@@ -35,19 +32,6 @@ def digest(source: Path, output: Path, language: str | None) -> None:
             document = read_captions(source, Context(), None)
             told = document.language
             tag = language or told or "en"
-            said = [one for caption in document.captions for one in _said(caption, tag)]
+            said = [one for caption in document.captions for one in said_in(caption, tag)]
     about = words_about(said, language or told or "en")
-    text = json.dumps(as_data(about), indent=2, ensure_ascii=False)
-    write_whole(output, text.encode() + b"\n")
-
-
-def _said(caption: Caption, language: str) -> Iterator[Said]:
-    """The words of a caption, each as long as its letters take of the whole."""
-    words = words_of(caption.text, language)
-    letters = sum(map(len, words)) or 1
-    length, at = caption.out_ms - caption.in_ms, 0
-    for word in words:
-        begins, at = at, at + len(word)
-        yield Said(
-            word, caption.in_ms + length * begins // letters, caption.in_ms + length * at // letters
-        )
+    write_whole(output, as_json(about))

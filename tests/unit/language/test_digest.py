@@ -4,11 +4,13 @@ import random
 
 import pytest
 
+from dunlin.core.formats import Context, read_file
 from dunlin.core.language.digest.chapters import chapter_starts
 from dunlin.core.language.digest.keywords import keywords
 from dunlin.core.language.digest.sentences import Said, Sentence, sentences_of
 from dunlin.core.language.digest.strength import strongest
 from dunlin.core.language.digest.words_about import as_data, words_about
+from dunlin.core.language.digest.writing import as_chapters, as_text
 from dunlin.core.text.joints import small_words
 from tests.unit.language.made_up import words
 
@@ -120,3 +122,15 @@ def test_whatever_was_said_it_is_told_without_fault(text: str, language: str) ->
         assert data["description"]["short"]
     else:
         assert not any([data["titles"], data["chapters"], data["passages"], data["keywords"]])
+
+
+def test_chapters_are_a_track_and_lines_to_paste() -> None:
+    sentences, _ = talk(5, "en")
+    said = [word for sentence in sentences for word in sentence.words]
+    about = words_about(said)
+    track = read_file(as_chapters(about, said[-1].end_ms + 500), "x.vtt", Context()).document
+    assert [c.in_ms for c in track.captions] == [chapter.at_ms for chapter in about.chapters]
+    assert [c.text for c in track.captions] == [chapter.title for chapter in about.chapters]
+    assert track.captions[-1].out_ms == said[-1].end_ms + 500
+    text = as_text(about).decode()
+    assert f"0:00 {about.chapters[0].title}" in text.split("\n")

@@ -21,6 +21,7 @@ import { tracksOf, useThings } from '@/stages/deliver/things'
 
 const CONTAINERS = ['mp4', 'mkv', 'webm'] as const
 const FORMS = ['prores', 'vp9', 'png'] as const
+const ABOUTS = ['text', 'chapters', 'json'] as const
 const PAPERS = ['docx', 'text', 'html', 'words'] as const
 
 const props = defineProps<{ one: ItemStanding; formats: readonly FormatView[] }>()
@@ -152,6 +153,12 @@ const proof = computed(() => project.jobs.find(({ kind, parameters }) => kind ==
         <span>{{ t('packing.dial.form') }}</span>
         <select :value="thing.form" data-dial="paper" @change="set({ form: chosen($event) })">
           <option v-for="form in PAPERS" :key="form" :value="form">{{ t(`packing.transcript.${form}`) }}</option>
+        </select>
+      </label>
+      <label v-if="thing.kind === 'about'" class="dial">
+        <span>{{ t('packing.dial.form') }}</span>
+        <select :value="thing.form" data-dial="about" @change="set({ form: chosen($event) })">
+          <option v-for="form in ABOUTS" :key="form" :value="form">{{ t(`packing.aboutForm.${form}`) }}</option>
         </select>
       </label>
       <table v-if="thing.kind === 'inside' || thing.kind === 'timeline' || thing.kind === 'playlist'">

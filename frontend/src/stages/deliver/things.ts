@@ -10,7 +10,7 @@ import { useProject } from '@/session/projectStore'
 export const AS_THE_FILM: Schemas['Encoding'] = { codec: 'h264', quality: 'film', sound: 'kept', fast_start: true }
 
 /** Kinds of things besides caption files, in the order in which they are offered. */
-export const KINDS = ['burned', 'inside', 'alone', 'otio', 'edl', 'playlist', 'transcript', 'report'] as const
+export const KINDS = ['burned', 'inside', 'alone', 'otio', 'edl', 'playlist', 'transcript', 'about', 'report'] as const
 export type Offered = (typeof KINDS)[number]
 
 /** A thing as it is at first, of a track or, where it takes several, of all. */
@@ -26,6 +26,8 @@ export function thingOf(kind: Offered, track: string, all: readonly string[]): T
       return { kind, tracks: [...all], segment_seconds: 6 }
     case 'transcript':
       return { kind, form: 'docx' }
+    case 'about':
+      return { kind, form: 'text' }
     case 'report':
       return { kind, track }
     default:
@@ -42,6 +44,7 @@ export function tracksOf(thing: Thing): string[] {
     case 'playlist':
       return [...thing.tracks]
     case 'transcript':
+    case 'about':
       return []
     case 'burned':
     case 'alone':
@@ -85,6 +88,8 @@ export function useThings() {
         return [t('packing.kind.playlist')]
       case 'transcript':
         return [t('packing.kind.transcript'), t(`packing.transcript.${thing.form ?? 'docx'}`)]
+      case 'about':
+        return [t('packing.kind.about'), t(`packing.aboutForm.${thing.form ?? 'text'}`)]
       case 'report':
         return [t('packing.kind.report')]
     }

@@ -27,6 +27,7 @@ __all__ = [
     "Thing",
     "Timeline",
     "Transcript",
+    "WordsAbout",
     "tracks_in",
     "with_tracks",
 ]
@@ -131,6 +132,14 @@ class Transcript:
 
 
 @dataclass(frozen=True)
+class WordsAbout:
+    """Words about the film, of what is said in it: all to read, its chapters as a track, or all as data."""
+
+    form: Literal["text", "chapters", "json"] = "text"
+    kind: Literal["about"] = "about"
+
+
+@dataclass(frozen=True)
 class Report:
     """What is found in a track, and the hashes of the files that are delivered with it; it is made last."""
 
@@ -139,7 +148,7 @@ class Report:
 
 
 Thing: TypeAlias = Annotated[
-    CaptionFile | BurnedFilm | CaptionsAlone | FilmWithTracks | Playlist | Timeline | Transcript | Report,
+    CaptionFile | BurnedFilm | CaptionsAlone | FilmWithTracks | Playlist | Timeline | Transcript | WordsAbout | Report,
     Field(discriminator="kind"),
 ]  # fmt: skip
 """What can be delivered."""
@@ -187,7 +196,7 @@ def tracks_in(thing: Thing) -> Iterator[str]:
                 yield thing.above
         case CaptionFile() | Report():
             yield thing.track
-        case Transcript():
+        case Transcript() | WordsAbout():
             pass
 
 

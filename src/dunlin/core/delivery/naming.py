@@ -11,6 +11,7 @@ from dunlin.core.delivery.model import (
     Thing,
     Timeline,
     Transcript,
+    WordsAbout,
 )
 from dunlin.core.formats import FORMATS
 
@@ -37,6 +38,9 @@ def what_it_is(thing: Thing) -> tuple[str, str]:
             return "transcript", {"text": ".txt", "words": ".words.json"}.get(
                 thing.form, f".{thing.form}"
             )
+        case WordsAbout():
+            what = "chapters" if thing.form == "chapters" else "about"
+            return what, {"text": ".txt", "chapters": ".vtt", "json": ".json"}[thing.form]
         case Report():
             return "report", ".html"
 

@@ -16,6 +16,7 @@ from dunlin.core.delivery.model import (
     Thing,
     Timeline,
     Transcript,
+    WordsAbout,
     tracks_in,
 )
 from dunlin.core.project import Target, captions_of, shots_in, waivers_of
@@ -115,8 +116,10 @@ def _parts(
         yield _Part("film", None, "", [project.film.id, str(project.film.rate.fraction)])
     if isinstance(thing, Report) and project.film.id:
         yield _Part("shots", None, shots_in(project.film.id), None)
-    if isinstance(thing, Transcript):
+    if isinstance(thing, Transcript | WordsAbout):
         yield _Part("words", None, TRANSCRIPT, project.words_run)
+    if isinstance(thing, WordsAbout) and not project.words_run:
+        yield from _parts_of_track(project, project.tracks[0].id)
     if isinstance(thing, Report):
         yield _Part("files", None, "", list(files))
 

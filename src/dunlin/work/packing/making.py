@@ -19,10 +19,16 @@ from dunlin.core.delivery.model import (
     Thing,
     Timeline,
     Transcript,
+    WordsAbout,
     tracks_in,
 )
 from dunlin.core.delivery.playlist import playlist_files
 from dunlin.core.formats import FORMATS, Format
+from dunlin.core.language.digest.sentences import Said
+from dunlin.core.language.digest.words_about import words_about
+from dunlin.core.language.digest.writing import as_chapters, said_in
+from dunlin.core.language.digest.writing import as_json as as_about_json
+from dunlin.core.language.digest.writing import as_text as as_about_text
 from dunlin.core.messages import BadInput, Message, Told, message
 from dunlin.core.project.targets import TRACKS, versions_of
 from dunlin.core.speech.transcript_files import as_docx, as_html, as_json, as_text
@@ -84,6 +90,9 @@ def needs_parts(folder: DataFolder, project: Project, thing: Thing) -> None:
         case Transcript():
             if not folder.words.of(project.id, project.words_run, 0, 1):
                 raise BadInput(message("words.none-there"))
+        case WordsAbout():
+            if not said_in_project(folder, project):
+                raise BadInput(message("words.none-there"))
         case Timeline():
             timeline_of(folder, project, thing)
 
@@ -117,6 +126,8 @@ def prepared(
             return _bytes(written_timeline(timeline_of(folder, project, thing), thing.form))
         case Transcript():
             return _bytes(_transcript(folder, project, thing))
+        case WordsAbout():
+            return _bytes(_words_about(folder, project, thing))
         case CaptionFile():
             return _bytes(_captions(folder, project, thing))
 
@@ -138,6 +149,28 @@ def _captions(folder: DataFolder, project: Project, thing: CaptionFile) -> bytes
     if thing.flatten:
         document = replace(document, captions=flattened(document.captions))
     return caption_file(project, thing.track, document, FORMATS[thing.format]).data
+
+
+def said_in_project(folder: DataFolder, project: Project) -> list[Said]:
+    """What is said in a film: its transcript or, where there is none, the captions of its first track."""
+    words = folder.words.of(project.id, project.words_run)
+    if words:
+        return [Said(word.text, word.start_ms, word.end_ms) for word in words if not word.left_out]
+    first = project.tracks[0]
+    track, _ = folder.log.track(first.id)
+    return [said for caption in track for said in said_in(caption, first.language)]
+
+
+def _words_about(folder: DataFolder, project: Project, thing: WordsAbout) -> bytes:
+    said = said_in_project(folder, project)
+    about = words_about(said, project.tracks[0].language)
+    match thing.form:
+        case "text":
+            return as_about_text(about)
+        case "chapters":
+            return as_chapters(about, max(project.film.duration_ms, said[-1].end_ms))
+        case "json":
+            return as_about_json(about)
 
 
 def _transcript(folder: DataFolder, project: Project, thing: Transcript) -> bytes:
