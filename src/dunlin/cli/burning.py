@@ -64,6 +64,12 @@ def burn(
     from dunlin.media.probe import early_end, picture_ends_ms
     from dunlin.media.probe import probe as probed
 
+    # What is asked for is looked at before the film is, which may be large.
+    form = _form_of(output) if alone else None
+    wanted = codec or ("h264" if alone else _codec_of(output))
+    if not alone and output.suffix.lower() != ENDINGS[wanted]:
+        told = message("cli.other-ending", file=output, ending=ENDINGS[wanted], codec=wanted)
+        raise BadInput(told)
     with speaking_of(media):
         facts = probed(media)
     know_fonts_here()
@@ -83,8 +89,7 @@ def burn(
         )  # fmt: skip
     passage = _passage(from_, to, facts.duration_ms, facts.frame_rate)
     rate = parse_rate(fps) if fps else None
-    if alone:
-        form = _form_of(output)
+    if form:
         frames = rate or facts.frame_rate
         if height:
             picture = Script(
@@ -94,13 +99,7 @@ def burn(
             part = on_frames(passage, facts.duration_ms, frames)
             write_alone(drawn, sheet, picture, frames, part, form, output)
         return
-    encoding = Encoding(
-        codec or _codec_of(output), crf=crf, height=height, rate=rate, passage=passage, sound=sound
-    )
-    if output.suffix.lower() != encoding.ending:
-        raise BadInput(
-            message("cli.other-ending", file=output, ending=encoding.ending, codec=encoding.codec)
-        )
+    encoding = Encoding(wanted, crf=crf, height=height, rate=rate, passage=passage, sound=sound)
     with speaking_of(media):
         early = early_end(facts.duration_ms, None, picture_ends_ms(media))
         burned(media, facts, drawn, sheet, output, encoding)

@@ -10,13 +10,13 @@ from typing import Any
 
 from dunlin.core.delivery.model import Report, Thing
 from dunlin.core.delivery.naming import is_film, what_it_is
-from dunlin.core.messages import Told
+from dunlin.core.messages import BadInput, Told
 from dunlin.jobs.context import JobContext
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.store.made import Made
 from dunlin.work.packing.ingredients import ingredients_of
 from dunlin.work.packing.lists import PackingList, delivery_of, names_on
-from dunlin.work.packing.making import prepared
+from dunlin.work.packing.making import prepared, what_is_missing
 from dunlin.work.packing.standing import (
     files_before,
     hashes_of_others,
@@ -86,6 +86,8 @@ def _make(
             folder, project, item, files if isinstance(item.thing, Report) else ()
         )
         hashes = hashes_of_others(folder, project, delivery_id, packing)
+        if missing := what_is_missing(folder, project, item.thing):
+            raise BadInput(missing)
         write = prepared(folder, project, item.thing, hashes, context.job.parameters["author"])
     output = _output(context, id_, item.thing)
     write(output, progress, context.cancelled)

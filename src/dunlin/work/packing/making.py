@@ -57,9 +57,13 @@ Writer: TypeAlias = Callable[[Path, Progress, Cancelled], None]
 
 
 def what_is_missing(folder: DataFolder, project: Project, thing: Thing) -> Message | None:
-    """Why a thing cannot be made now; None when it can."""
+    """Why a thing cannot be made now, or would be empty; None when it can."""
     try:
         needs_parts(folder, project, thing)
+        for track in tracks_in(thing):
+            if not len(folder.log.track(track)[0]):
+                language = project.track(track).language
+                raise BadInput(message("packing.no-captions", language=language))
     except Told as told:
         return told.message
     return None
@@ -71,8 +75,6 @@ def needs_parts(folder: DataFolder, project: Project, thing: Thing) -> None:
     for track in tracks_in(thing):
         if track not in project.records[TRACKS]:
             raise BadInput(message("packing.no-track", track=track))
-        if not len(folder.log.track(track)[0]):
-            raise BadInput(message("packing.no-captions", language=project.track(track).language))
     match thing:
         case CaptionFile():
             if thing.format not in FORMATS:
