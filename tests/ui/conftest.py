@@ -8,6 +8,7 @@ from typing import Any
 
 import pytest
 from selenium import webdriver
+from selenium.common.exceptions import WebDriverException
 from selenium.webdriver.chrome.service import Service
 
 from tests.conftest import Films
@@ -71,6 +72,20 @@ def tests_begun() -> Iterator[int]:
     return count()
 
 
+def _leave_page(browser: webdriver.Chrome, server: Server) -> None:
+    """Goes from the page of the test before to a picture. A tab whose process ended after that test, as when the machine
+    takes memory back, can show nothing any more: the next test begins in another, and is not to blame."""
+    try:
+        resize(browser, 1280, 800)
+        browser.get(f"{server.url}/dunlin.svg")
+    except WebDriverException as gone:
+        if "tab crashed" not in str(gone):
+            raise
+        browser.switch_to.new_window("tab")
+        resize(browser, 1280, 800)
+        browser.get(f"{server.url}/dunlin.svg")
+
+
 @pytest.fixture
 def page(
     request: pytest.FixtureRequest,
@@ -85,8 +100,7 @@ def page(
         browser.switch_to.window(other)
         browser.close()
     browser.switch_to.window(tab)
-    resize(browser, 1280, 800)
-    browser.get(f"{server.url}/dunlin.svg")
+    _leave_page(browser, server)
     browser.execute_script("localStorage.clear(); sessionStorage.clear()")
     page = Page(browser, server)
     yield page
