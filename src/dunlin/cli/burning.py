@@ -60,7 +60,7 @@ def burn(
     """
     from dunlin.media.alone import write_alone
     from dunlin.media.burn import burn as burned
-    from dunlin.media.burn import script_size
+    from dunlin.media.burn import scaled, script_size
     from dunlin.media.probe import early_end, picture_ends_ms
     from dunlin.media.probe import probe as probed
 
@@ -92,9 +92,7 @@ def burn(
     if form:
         frames = rate or facts.frame_rate
         if height:
-            picture = Script(
-                round(picture.width * height / picture.height / 2) * 2, height // 2 * 2
-            )
+            picture = scaled(picture, height)
         with speaking_of(media):
             part = on_frames(passage, facts.duration_ms, frames)
             write_alone(drawn, sheet, picture, frames, part, form, output)

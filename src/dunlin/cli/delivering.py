@@ -20,12 +20,13 @@ from dunlin.cli.files import (
 )
 from dunlin.core.captions import InsertCaptions, Track
 from dunlin.core.formats import FORMATS, Context, written
+from dunlin.core.formats.otio import timeline_of_document
 from dunlin.core.messages import BadInput, Told, message
 from dunlin.core.project import SetEntries, captions_of
 from dunlin.core.project.targets import PROJECT, SPECS
 from dunlin.core.specs import Judge, Spec, for_language, mend_all
 from dunlin.core.timecode import first_frame_from, parse_rate
-from dunlin.core.timeline.model import FilmClip, Timeline, clips_in_lanes, frame_of_timecode
+from dunlin.core.timeline.model import FilmClip
 from dunlin.core.timeline.writing import written_timeline
 
 if TYPE_CHECKING:
@@ -241,15 +242,11 @@ def timeline(media: Path, captions: Path, output: Path, fps: str | None, start: 
     with speaking_of(media):
         facts = probe(media)
     rate = parse_rate(fps) if fps else facts.frame_rate
-    first, drop = frame_of_timecode(start, rate)
     document = read_captions(captions, Context(facts.frame_rate), None)
-    language = document.language or ""
     film = FilmClip(
         media.name, first_frame_from(facts.duration_ms, rate), facts.video_codec is not None,
         facts.audio_streams > 0,
     )  # fmt: skip
-    lanes = clips_in_lanes(document.captions, rate, language or "Captions", language)
-    told = Timeline(
-        media.stem, rate, first, drop, film, lanes, (), document.styles, document.style, document.speakers
-    )  # fmt: skip
+    context = Context(rate, title=media.stem, starts_at=start)
+    told = replace(timeline_of_document(document, context), film=film)
     write_whole(output, written_timeline(told, "edl" if form == "edl" else "otio"))

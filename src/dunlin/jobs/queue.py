@@ -207,6 +207,7 @@ class JobQueue:
         """What a killed worker had half written."""
         drafts = [
             *self._settings.results.glob(f".{job.id}*.part"),
+            *self._settings.results.glob(f"{job.id}*.draft"),
             *(self._settings.films / (job.film_id or job.project_id)).glob(".*.part"),
         ]
         for draft in drafts:

@@ -5,6 +5,8 @@ import zipfile
 from collections.abc import Iterable, Iterator, Mapping
 from pathlib import Path
 
+from dunlin.media.drafts import whole_file
+
 __all__ = ["archived", "write_archive", "write_folder_archive"]
 
 _PIECE_BYTES = 1 << 20
@@ -14,26 +16,16 @@ _NO_TIME = (1980, 1, 1, 0, 0, 0)
 
 def write_archive(files: Mapping[str, bytes], output: Path) -> None:
     """Writes files, by their names, as an archive; it stands there only when it is whole."""
-    draft = output.with_name(f".{output.name}.part")
-    try:
-        with zipfile.ZipFile(draft, "w", zipfile.ZIP_DEFLATED) as archive:
-            for name, data in files.items():
-                archive.writestr(_entry(name, zipfile.ZIP_DEFLATED), data)
-        draft.replace(output)
-    finally:
-        draft.unlink(missing_ok=True)
+    with whole_file(output) as draft, zipfile.ZipFile(draft, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, data in files.items():
+            archive.writestr(_entry(name, zipfile.ZIP_DEFLATED), data)
 
 
 def write_folder_archive(folder: Path, output: Path) -> None:
     """Writes the files of a folder, in the order of their names, as an archive that packs nothing: they are packed already."""
-    draft = output.with_name(f".{output.name}.part")
-    try:
-        with draft.open("wb") as file:
-            for piece in archived((path.name, path) for path in sorted(folder.iterdir())):
-                file.write(piece)
-        draft.replace(output)
-    finally:
-        draft.unlink(missing_ok=True)
+    with whole_file(output) as draft, draft.open("wb") as file:
+        for piece in archived((path.name, path) for path in sorted(folder.iterdir())):
+            file.write(piece)
 
 
 def archived(files: Iterable[tuple[str, Path]]) -> Iterator[bytes]:

@@ -19,6 +19,7 @@ __all__ = [
     "SOUND_ONLY_COLOUR",
     "burn",
     "plain_picture",
+    "scaled",
     "script_size",
 ]
 
@@ -33,6 +34,12 @@ def script_size(facts: Probe) -> Script:
     """The picture that captions are laid out on: the film's, or a plain one for sound alone."""
     width, height = (facts.width, facts.height) if facts.width else _SOUND_ONLY
     return Script(width // 2 * 2, height // 2 * 2)
+
+
+def scaled(picture: Script, lines: int) -> Script:
+    """A picture in so many lines, in its shape; both sides are even, as codecs ask."""
+    lines = lines // 2 * 2
+    return Script(round(picture.width * lines / picture.height / 2) * 2, lines)
 
 
 def plain_picture(
@@ -71,18 +78,19 @@ def burn(
     """
     film_size = script_size(facts)
     picture = picture_of(version, film_size) if version else film_size
-    lines = (encoding.height or picture.height) // 2 * 2
     # By the shape that is shown: the pixels of an anamorphic film are no squares.
-    width = round(picture.width * lines / picture.height / 2) * 2
+    written = scaled(picture, encoding.height or picture.height)
     deep = facts.video_codec is not None and is_ten_bit(film)
     passage = on_frames(encoding.passage, facts.duration_ms, facts.frame_rate)
     rate = encoding.rate or (facts.frame_rate if facts.video_codec else FrameRate(25))
     sounds = ["-map", "0:a?" if facts.video_codec else "0:a:0"]
     script = render_script(captions, sheet, picture, encoding.rate or facts.frame_rate)
     with script_laid_out(script, output) as folder:
-        shown = [f"scale={width}:{lines}", "setsar=1"]
+        shown = [f"scale={written.width}:{written.height}", "setsar=1"]
         if version:
-            shown = framing_filters(version, film_size, picture, lines / picture.height, folder)
+            shown = framing_filters(
+                version, film_size, picture, written.height / picture.height, folder
+            )
         # Before the captions come, so that each begins and ends on a frame of those that are written.
         frames = [f"fps={rate.numerator}/{rate.denominator}"] if encoding.rate else []
         drawn = ",".join(_in_film_time([*shown, *frames, LAID_OUT], encoding, passage))

@@ -139,7 +139,7 @@ def _events(text: str, rate: FrameRate) -> Iterator[_Event]:
             if found:
                 yield _Event(*found, tuple(said), clip)
             try:
-                first, end = (_frame(event[group], rate, drop) for group in (8, 9))
+                first, end = (_frame(event[column], rate, drop) for column in (8, 9))
             except BadInput as error:
                 raise TimelineError(
                     message("timeline.not-read-at", line=number, reason=error.message)

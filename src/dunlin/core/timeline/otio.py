@@ -1,7 +1,7 @@
 """Timelines as OpenTimelineIO (the Academy Software Foundation's interchange format, `Timeline.1`)."""
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from itertools import pairwise
 from typing import Any
@@ -169,14 +169,7 @@ def _with_own_ids(captions: Sequence[Caption]) -> tuple[Caption, ...]:
     ids = [caption.id for caption in captions]
     if len(set(ids)) == len(ids):
         return tuple(captions)
-    return tuple(
-        Caption(**{**_fields(caption), "id": f"c{number}"})
-        for number, caption in enumerate(captions, 1)
-    )
-
-
-def _fields(caption: Caption) -> dict[str, Any]:
-    return {name: getattr(caption, name) for name in Caption.__dataclass_fields__}
+    return tuple(replace(caption, id=f"c{number}") for number, caption in enumerate(captions, 1))
 
 
 def _caption_clips(timeline: otio.schema.Timeline) -> Iterator[Caption]:
@@ -209,7 +202,7 @@ def _caption(
     caption = _CAPTION.validate_python(own)
     if frames_of(caption, rate) == (first, end):
         return caption
-    return Caption(**{**_fields(caption), "in_ms": in_ms, "out_ms": out_ms})
+    return replace(caption, in_ms=in_ms, out_ms=out_ms)
 
 
 def _marks(timeline: otio.schema.Timeline) -> Iterator[Mark]:

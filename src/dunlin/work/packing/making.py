@@ -32,11 +32,11 @@ from dunlin.core.language.digest.writing import as_text as as_about_text
 from dunlin.core.messages import BadInput, Message, Told, message
 from dunlin.core.project.targets import TRACKS, versions_of
 from dunlin.core.speech.transcript_files import as_docx, as_html, as_json, as_text
-from dunlin.core.styles import Script
 from dunlin.core.timeline.writing import written_timeline
 from dunlin.media.alone import write_alone
 from dunlin.media.archive import write_archive, write_folder_archive
-from dunlin.media.burn import burn
+from dunlin.media.burn import burn, scaled
+from dunlin.media.drafts import whole_file
 from dunlin.media.fonts import fonts_named
 from dunlin.media.muxing import CodedTrack, caption_format, write_with_tracks
 from dunlin.media.probe import probe_from
@@ -136,12 +136,8 @@ def prepared(
 
 def _bytes(data: bytes) -> Writer:
     def write(output: Path, progress: Progress, cancelled: Cancelled) -> None:
-        draft = output.with_name(f".{output.name}.part")
-        try:
+        with whole_file(output) as draft:
             draft.write_bytes(data)
-            draft.replace(output)
-        finally:
-            draft.unlink(missing_ok=True)
 
     return write
 
@@ -206,8 +202,7 @@ def _alone(folder: DataFolder, project: Project, thing: CaptionsAlone) -> Writer
     drawn = drawn_of(folder, project, thing.track, version=thing.version, above=thing.above)
     rate, picture = thing.rate or project.film.rate, drawn.picture
     if thing.height:
-        height = thing.height // 2 * 2
-        picture = Script(round(picture.width * height / picture.height / 2) * 2, height)
+        picture = scaled(picture, thing.height)
     passage = on_frames(thing.passage, project.film.duration_ms, rate)
     asked = (drawn.captions, drawn.sheet, picture, rate, passage, thing.form)
 

@@ -125,21 +125,22 @@ def hashes_of_others(
     folder: DataFolder, project: Project, delivery_id: str, packing: PackingList
 ) -> dict[str, str]:
     """SHA-256 of what was made of a list, by the names of today; of what is left out, and of reports, none."""
-    made, names = folder.made.of(project.id, delivery_id), names_on(project, packing)
-    return {
-        names[id_]: made[id_].sha256
-        for id_, item in packing.items.items()
-        if id_ in made and not item.left_out and not isinstance(item.thing, Report)
-    }
+    names = names_on(project, packing)
+    before = _before_reports(packing, folder.made.of(project.id, delivery_id))
+    return {names[id_]: made.sha256 for id_, made in before.items()}
 
 
 def files_before(packing: PackingList, made: Mapping[str, Made]) -> list[str]:
     """SHA-256 of what was made of a list before its reports, which tell of it."""
-    return [
-        made[id_].sha256
+    return [one.sha256 for one in _before_reports(packing, made).values()]
+
+
+def _before_reports(packing: PackingList, made: Mapping[str, Made]) -> dict[str, Made]:
+    return {
+        id_: made[id_]
         for id_, item in packing.items.items()
         if id_ in made and not item.left_out and not isinstance(item.thing, Report)
-    ]
+    }
 
 
 def in_order_of_making(packing: PackingList, ids: Sequence[str]) -> list[str]:
