@@ -6,7 +6,7 @@ from pathlib import Path
 
 from bench.accuracy import accuracy
 from bench.captions import all_rules, caption_formats
-from bench.delivery import alone, burning_in_codecs, packing
+from bench.delivery import alone, burning_in_codecs, editing_beside_burns, packing
 from bench.media import burning, peaks, peaks_memory, recognition
 from bench.page import edits, frames_called, opening
 from bench.short import burning_looks, showing_looks
@@ -66,6 +66,8 @@ def main() -> None:
             3,
             "≤ 1.0×",
         )
+        work = "one edit while 20 burns are queued and made, request to answer"
+        row(work, "the same before", *editing_beside_burns(folder), "≤ 1.5×", "ms")
         look, times = burning_looks(folder)
         work = f"burn in the dearest look of short form, {look}, upright"
         row(work, "the same encode without captions", *times, "≤ 1.35×")

@@ -3,7 +3,9 @@
 import time
 from collections.abc import Iterator
 from pathlib import Path
+from statistics import median
 
+from bench.page import edit, insert
 from bench.turns import least_of_each
 from dunlin.core.captions import Caption, spans_of
 from dunlin.core.delivery.encoding import Codec, Encoding, Passage
@@ -17,11 +19,12 @@ from tests.conftest import FILM, ffmpeg
 from tests.server import Server
 from tests.ui.page import captions_every
 
-__all__ = ["alone", "burning_in_codecs", "packing"]
+__all__ = ["alone", "burning_in_codecs", "editing_beside_burns", "packing"]
 
 _SECONDS = 12
 """Of the demo film that are written in each codec."""
 _ITEMS, _CAPTIONS = 12, 2000
+_BURNS, _EDITS = 20, 100
 
 
 def _captions(seconds: int) -> list[Caption]:
@@ -108,3 +111,35 @@ def packing(folder: Path) -> float:
         return taken
     finally:
         server.stop()
+
+
+def editing_beside_burns(folder: Path) -> tuple[float, float]:
+    """Median milliseconds of an edit, request to answer, while twenty burns are queued and made, and before."""
+    server = Server(folder / "burns")
+    try:
+        project = server.upload(FILM)
+        track = project["tracks"][0]["id"]
+        insert(server, project, 100, 2000)
+        server.wait_idle()
+        before, revision = _edit_time(server, track, 1)
+        encoding = {"passage": {"from_ms": 0, "to_ms": 4000}}
+        for _ in range(_BURNS):
+            server.post(f"/api/tracks/{track}/burn", json={"encoding": encoding})
+        during, _ = _edit_time(server, track, revision)
+        jobs = server.get(f"/api/projects/{project['id']}")["jobs"]
+        assert any(job["kind"] == "burn" and job["state"] == "waiting" for job in jobs)
+        return during, before
+    finally:
+        server.stop()
+
+
+def _edit_time(server: Server, track: str, revision: int) -> tuple[float, int]:
+    """Median milliseconds of an edit, request to answer, and the revision after the last."""
+    taken = []
+    for turn in range(_EDITS):
+        change = {"caption": "c50", "text": f"Words {turn}"}
+        start = time.perf_counter()
+        operation = {"kind": "change-captions", "changes": [change]}
+        revision = edit(server.http, track, revision, operation)
+        taken.append(time.perf_counter() - start)
+    return median(taken) * 1000, revision

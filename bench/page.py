@@ -10,7 +10,7 @@ from tests.conftest import FILM
 from tests.server import Server
 from tests.ui.conftest import open_browser
 
-__all__ = ["edits", "frames_called", "insert", "opening"]
+__all__ = ["edit", "edits", "frames_called", "insert", "opening"]
 
 
 def edits(folder: Path) -> dict[str, float]:
@@ -31,7 +31,7 @@ def edits(folder: Path) -> dict[str, float]:
                 for n in range(count)
             ]
             operation = {"kind": "insert-captions", "captions": captions}
-            seen[count] = _edit(server.http, track, 0, operation)
+            seen[count] = edit(server.http, track, 0, operation)
             tracks[count] = track
         server.wait_idle()
         taken: dict[str, list[float]] = {"empty": [], "100": [], "10000": [], "page": []}
@@ -40,7 +40,7 @@ def edits(folder: Path) -> dict[str, float]:
                 change = {"caption": f"c{count // 2}", "text": f"Words {turn}"}
                 operation = {"kind": "change-captions", "changes": [change]}
                 start = time.perf_counter()
-                seen[count] = _edit(server.http, track, seen[count], operation)
+                seen[count] = edit(server.http, track, seen[count], operation)
                 taken[str(count)].append(time.perf_counter() - start)
             start = time.perf_counter()
             seen[10_000] = _write(server.http, tracks[10_000], seen[10_000], ["c40", "c41"], turn)
@@ -53,7 +53,7 @@ def edits(folder: Path) -> dict[str, float]:
         server.stop()
 
 
-def _edit(http: httpx.Client, track: str, revision: int, operation: dict) -> int:
+def edit(http: httpx.Client, track: str, revision: int, operation: dict) -> int:
     """Makes an edit, and gives the revision it was told."""
     body = {
         "base_revision": revision,
@@ -92,7 +92,7 @@ def insert(server: Server, project: dict, count: int, step_ms: int) -> None:
         for n in range(count)
     ]  # fmt: skip
     operation = {"kind": "insert-captions", "captions": captions}
-    _edit(server.http, project["tracks"][0]["id"], 0, operation)
+    edit(server.http, project["tracks"][0]["id"], 0, operation)
 
 
 def opening(folder: Path) -> tuple[float, float]:

@@ -116,6 +116,28 @@ def films(tmp_path_factory: pytest.TempPathFactory) -> Films:
 
 
 @pytest.fixture(scope="session")
+def turned(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A second of grey that lies on its side, with twelve sounds."""
+    folder = tmp_path_factory.mktemp("turned")
+    sounds = [part for n in range(12) for part in ("-f", "lavfi", "-i", f"sine={300 + n * 50}:d=1")]
+    maps = [part for n in range(13) for part in ("-map", str(n))]
+    lying, film = folder / "lying.mp4", folder / "turned.mp4"
+    ffmpeg(
+        "-f",
+        "lavfi",
+        "-i",
+        "color=gray:s=160x90:r=25:d=1",
+        *sounds,
+        *maps,
+        "-pix_fmt",
+        "yuv420p",
+        str(lying),
+    )
+    ffmpeg("-display_rotation", "90", "-i", str(lying), "-map", "0", "-c", "copy", str(film))
+    return film
+
+
+@pytest.fixture(scope="session")
 def sign_film(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A film of a sign that goes a known way."""
     path = tmp_path_factory.mktemp("signs") / "sign.mp4"

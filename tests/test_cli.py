@@ -571,12 +571,19 @@ def test_a_packing_list_is_made_for_many_films_and_each_tells_how_it_went(
     ]
     packing = tmp_path / "list.json"
     packing.write_text(json.dumps({"name": "Ternholm", "items": [{"thing": t} for t in things]}))
-    run = dunlin(
-        "deliver", film, tmp_path / "none.mp4", "--list", packing, "--out", tmp_path / "out"
-    )
+    mute = tmp_path / "Mute.mp4"
+    mute.write_bytes(films["silent"].read_bytes())
+    heard = tmp_path / "Heard.mp4"
+    heard.write_bytes(films["short"].read_bytes())
+    several = (film, mute, heard, tmp_path / "none.mp4")
+    run = dunlin("deliver", *several, "--list", packing, "--out", tmp_path / "out")
     assert run.returncode == 2
-    assert "3 files in" in run.stdout
+    assert run.stdout.count("3 files in") == 2
     assert "none.mp4: not delivered" in run.stderr
+    assert "Mute.mp4: not delivered: this film has no sound" in run.stderr
+    # What was worked with on the way is gone.
+    assert sorted(path.name for path in (tmp_path / "out").iterdir()) == ["Fog", "Heard"]
+    assert "-->" in (tmp_path / "out/Heard/Heard_en_v1.srt").read_text()
     made = sorted(path.name for path in (tmp_path / "out/Fog").iterdir())
     assert made == ["Fog_en_report_v1.html", "Fog_en_timeline_v1.otio", "Fog_en_v1.srt"]
     assert "word0." in (tmp_path / "out/Fog/Fog_en_v1.srt").read_text()

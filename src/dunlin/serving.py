@@ -6,6 +6,8 @@ import signal
 import subprocess
 import sys
 import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 import uvicorn
 
@@ -16,10 +18,10 @@ from dunlin.jobs.queue import JobQueue
 from dunlin.settings import Settings
 from dunlin.work.folder import open_folder
 
-__all__ = ["serve", "work"]
+__all__ = ["serve", "work", "worker_beside"]
 
 _LOOK_AFTER_SECONDS = 1
-_BEHIND = 5
+_BEHIND = 10
 """Niceness of a worker: what it starts, such as ffmpeg, has it too."""
 
 
@@ -34,11 +36,8 @@ def serve(settings: Settings, *, host: str, port: int, demo: bool) -> None:
         settings = settings.model_copy(update={"allowed_hosts": (*settings.allowed_hosts, host)})
     # uvicorn hands a signal on after it has shut down; the worker is to be ended before that ends us.
     signal.signal(signal.SIGTERM, lambda number, frame: sys.exit(0))
-    ending = threading.Event()
-    keeper = threading.Thread(target=_keep_worker, args=(settings, ending))
-    keeper.start()
-    print(f"Dunlin is at http://{host}:{port}", flush=True)
-    try:
+    with worker_beside(settings):
+        print(f"Dunlin is at http://{host}:{port}", flush=True)
         uvicorn.run(
             create_app(settings),
             host=host,
@@ -46,6 +45,16 @@ def serve(settings: Settings, *, host: str, port: int, demo: bool) -> None:
             log_level="warning",
             timeout_graceful_shutdown=2,
         )
+
+
+@contextmanager
+def worker_beside(settings: Settings) -> Iterator[None]:
+    """Has a worker, in a process of its own, do the jobs of a data folder meanwhile."""
+    ending = threading.Event()
+    keeper = threading.Thread(target=_keep_worker, args=(settings, ending))
+    keeper.start()
+    try:
+        yield
     finally:
         ending.set()
         keeper.join()
@@ -53,8 +62,11 @@ def serve(settings: Settings, *, host: str, port: int, demo: bool) -> None:
 
 def _keep_worker(settings: Settings, ending: threading.Event) -> None:
     command = [sys.executable, "-m", "dunlin", "worker", "--tied", "--data", str(settings.data)]
+    environment = dict(os.environ)
+    if settings.queue_url is None:
+        environment.pop("DUNLIN_QUEUE_URL", None)
     while not ending.is_set():
-        process = subprocess.Popen(command, stdin=subprocess.PIPE)
+        process = subprocess.Popen(command, stdin=subprocess.PIPE, env=environment)
         while process.poll() is None and not ending.wait(0.2):
             pass
         if process.poll() is None:

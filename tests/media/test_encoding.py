@@ -179,3 +179,17 @@ def test_where_a_film_is_odd_its_picture_is_even(tmp_path: Path) -> None:
         facts = probe(film)
         assert (facts.width, facts.height) == (320, 180)
         assert Fraction(facts.frame_rate.fraction) == 25
+
+
+def test_a_turned_film_with_a_dozen_sounds_stays_upright_and_keeps_them(
+    turned: Path, tmp_path: Path
+) -> None:
+    film = tmp_path / "out.mp4"
+    caption = Caption("a", 200, 600, spans_of("OOO"))
+    burn(turned, probe(turned), [caption], SHEET, film)
+    facts = probe(film)
+    assert (facts.width, facts.height, facts.audio_streams) == (90, 160, 12)
+    # The letters stand at the bottom of the picture as it is shown.
+    shown = list(pictures(film))[10] > 215
+    assert shown[80:].any()
+    assert not shown[:80].any()

@@ -14,6 +14,7 @@ from dunlin.core.styles.shelf import LATIN, family_files
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.muxing import CONTAINERS, CodedTrack, caption_format, write_with_tracks
 from dunlin.media.probe import probe
+from dunlin.media.tracks_inside import tracks_inside
 from tests.conftest import ffmpeg
 
 SAID = {"de": "Häng sie hoch.", "ar": "علّقها عاليًا.", "pt-BR": "Pendure-o no alto."}
@@ -105,3 +106,18 @@ def test_nothing_half_written_stays_when_it_is_called_off(
             film, probe(film), [coded("webm", "de")], tmp_path / "out.webm", cancelled=lambda: True
         )
     assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.parametrize("container", CONTAINERS)
+def test_thirty_tracks_go_into_a_turned_film_with_a_dozen_sounds(
+    container: str, turned: Path, tmp_path: Path
+) -> None:
+    output = tmp_path / f"out.{container}"
+    tracks = [coded(container, "de", title=f"Reading {n}") for n in range(30)]
+    write_with_tracks(turned, probe(turned), tracks, output)
+    facts = probe(output)
+    assert (facts.width, facts.height, facts.audio_streams) == (90, 160, 12)
+    inside = tracks_inside(output)
+    assert len(inside) == 30
+    assert [one.title for one in inside][::29] == ["Reading 0", "Reading 29"]
+    assert SAID["de"] in read_out(output, 29)

@@ -5,6 +5,7 @@ from typing import Any
 import av
 import pytest
 from selenium.webdriver import ActionChains
+from selenium.webdriver.support.ui import Select
 
 from tests.conftest import Films
 from tests.server import Server, wait_for
@@ -149,11 +150,9 @@ def test_a_version_is_burned_from_deliver_in_its_own_size_and_in_the_look_taken_
 ) -> None:
     new_upright(short)
     short.press("q", "Alt+6")
-    short.click("[data-picture] .v-field")
-    wait_for(
-        lambda: next((e for e in short.all(".v-list-item") if e.text == "Upright"), None), "it"
-    ).click()
-    short.press("ESCAPE", "b")
+    Select(short.find("[data-picture]")).select_by_visible_text("Upright")
+    short.find("h2").click()
+    short.press("b")
     short.find("[data-job=burn][data-state=done]")
     [own] = [track for track in tracks(short) if track["name"]]
     assert own["style"] == "Torn strip"

@@ -1,8 +1,9 @@
 """Commands that make what leaves the house: packing lists for many films, films with tracks inside, timelines."""
 
 import tempfile
-from collections.abc import Sequence
-from dataclasses import asdict, dataclass, replace
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -11,6 +12,7 @@ from pydantic import ValidationError
 
 from dunlin.cli.files import (
     Bad,
+    fonts_here,
     know_fonts_here,
     note,
     read_captions,
@@ -18,19 +20,19 @@ from dunlin.cli.files import (
     spec_called,
     write_whole,
 )
-from dunlin.core.captions import InsertCaptions, Track
 from dunlin.core.formats import FORMATS, Context, written
 from dunlin.core.formats.otio import timeline_of_document
-from dunlin.core.messages import BadInput, Told, message
-from dunlin.core.project import SetEntries, captions_of
-from dunlin.core.project.targets import PROJECT, SPECS
-from dunlin.core.specs import Judge, Spec, for_language, mend_all
+from dunlin.core.messages import BadInput, message
+from dunlin.core.project import SetEntries
+from dunlin.core.project.targets import FONTS
 from dunlin.core.timecode import first_frame_from, parse_rate
 from dunlin.core.timeline.model import FilmClip
 from dunlin.core.timeline.writing import written_timeline
+from dunlin.settings import Settings
 
 if TYPE_CHECKING:
-    from dunlin.work.packing.lists import HouseList
+    from dunlin.jobs.many_films import FilmDelivered, FilmNotDelivered
+    from dunlin.work.folder import DataFolder
 
 __all__ = ["deliver", "mux", "timeline"]
 
@@ -59,9 +61,12 @@ def deliver(
 ) -> int:
     """Recognise, make, check, mend and write all that is on a packing list, for each FILM; a line tells how each went.
 
-    Words that stand beside a film, as FILM.words.json, are not recognised again. Exit 1 when a film has errors left that
+    Films go through a queue of their own, each told of when it is done. Words that stand beside a film, as FILM.words.json,
+    are not recognised again. Exit 1 when a film has errors left that
     only a person can mend, 2 when one could not be delivered.
     """
+    from dunlin.jobs.many_films import Plan, deliver_films
+    from dunlin.serving import worker_beside
     from dunlin.work.packing.lists import HOUSE_LIST
 
     spec = spec_called(spec_name)
@@ -75,105 +80,56 @@ def deliver(
         raise BadInput(
             message("cli.no-list", file=list_file, place=place, reason=first["msg"])
         ) from None
-    know_fonts_here()
     worst = 0
-    for film in films:
-        try:
-            with speaking_of(film):
-                done = _delivered(film, packing, spec, language, out / film.stem)
-        except (Told, click.ClickException) as error:
-            why = error.format_message() if isinstance(error, click.ClickException) else str(error)
-            click.echo(message("cli.not-delivered", film=film, reason=why), err=True)
-            worst = 2
-            continue
-        told = message(
-            "cli.delivered",
-            film=film,
-            count=done.files,
-            errors=done.errors,
-            mended=done.mended,
-            folder=out / film.stem,
-        )
-        click.echo(told)
-        for reason in done.failed:
-            note(f"{film}: {reason}")
-        worst = max(worst, 2 if done.failed else int(done.errors > 0))
+    with _data_folder(out) as folder, worker_beside(folder.settings):
+        for done in deliver_films(folder, films, Plan(packing, spec, language)):
+            worst = max(worst, _tell(done, out))
     return worst
 
 
-@dataclass(frozen=True)
-class _Done:
-    """How a film was delivered."""
-
-    files: int
-    mended: int
-    errors: int
-    failed: tuple[str, ...]
-    """Why things of the list could not be made."""
-
-
-def _delivered(film: Path, packing: "HouseList", spec: Spec, language: str, out: Path) -> _Done:
-    """Delivers one film, in a data folder of its own that is gone afterwards."""
-    from dunlin.cli.hearing import Wanted, heard_in
-    from dunlin.cli.making import captions_of_words
-    from dunlin.core.speech.transcript_files import words_of_json
-    from dunlin.jobs.context import JobContext
-    from dunlin.jobs.packing import make_packing_list
-    from dunlin.media.probe import probe
-    from dunlin.settings import Settings
-    from dunlin.store.films import Film
+@contextmanager
+def _data_folder(out: Path) -> Iterator["DataFolder"]:
+    """A data folder for a while, with the fonts and models that this user has added."""
+    from dunlin.store.house import HOUSE
     from dunlin.store.log import Author, Step
     from dunlin.work.folder import open_folder
-    from dunlin.work.packing.lists import delivery_of, keep_house_list, take_house_list
-    from dunlin.work.transcript import take_words
 
-    facts = probe(film)
-    known = film.with_name(f"{film.stem}.words.json")
-    if known.is_file():
-        words, said = words_of_json(known.read_bytes())
-        tag = said or ("en" if language == "auto" else language)
-    else:
-        heard, tag, _ = heard_in(film, Wanted(language=language))
-        words = tuple(heard)
-    captions = captions_of_words(
-        words, for_language(spec, tag), facts.frame_rate, tag, ends_ms=facts.duration_ms
-    )
-    mended = mend_all(Track.of(captions), Judge.of(for_language(spec, tag), facts.frame_rate, tag))
-    author = Author("dunlin")
+    mine = Settings()
     out.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(prefix=".dunlin-", dir=out) as data:
-        folder = open_folder(Settings(data=Path(data)))
+        # Workers elsewhere would look for its jobs in a folder of theirs.
+        settings = mine.model_copy(update={"data": Path(data).absolute(), "queue_url": None})
+        for shared in ("fonts", "models"):
+            (settings.data / shared).symlink_to((mine.data / shared).absolute())
+        folder = open_folder(settings)
         try:
-            kept = Film(film.name, film.stat().st_size, asdict(facts))
-            project = folder.projects.add(film.stem, kept, language=tag)
-            place = folder.film_file(project.film)
-            place.parent.mkdir(parents=True, exist_ok=True)
-            place.symlink_to(film.absolute())
-            steps = [
-                Step(SPECS, SetEntries({spec.id: spec.model_dump(mode="json")})),
-                Step(PROJECT, SetEntries({"spec": spec.id})),
-                Step(captions_of(project.tracks[0].id), InsertCaptions(tuple(mended.track))),
-            ]
-            folder.log.edit(project.id, steps, author)
-            take_words(folder, folder.projects.get(project.id), words, author)
-            keep_house_list(folder, "list", packing, author)
-            delivery = take_house_list(folder, folder.projects.get(project.id), "list", author)
-            items = delivery_of(folder, project.id, delivery).items
-            wanted = [id_ for id_, item in items.items() if not item.left_out]
-            asked = {"delivery": delivery, "items": wanted, "anew": False, "author": ""}
-            job = folder.jobs.add(project.id, "pack", asked, project.film.id)
-            result = make_packing_list(JobContext(job, folder))
-            made = folder.made.of(project.id, delivery)
-            for one in made.values():
-                (folder.settings.results / one.file).replace(out / one.name)
+            if fonts := fonts_here():
+                folder.log.edit(HOUSE, [Step(FONTS, SetEntries(dict(fonts)))], Author("dunlin"))
+            yield folder
         finally:
             folder.engine.dispose()
             folder.memory.close()
-    errors = sum(left.finding.weight == "error" for left in mended.left)
-    failed = tuple(
-        str(message(told["code"], **told["values"])) for told in result["failed"].values()
-    )
-    return _Done(len(made), len(mended.mends), errors, failed)
+
+
+def _tell(done: "FilmDelivered | FilmNotDelivered", out: Path) -> int:
+    """Puts what was made of a film in its place, and says how it went; its exit status."""
+    from dunlin.jobs.many_films import FilmNotDelivered
+
+    if isinstance(done, FilmNotDelivered):
+        told = message("cli.not-delivered", film=done.film, reason=str(done.reason))
+        click.echo(told, err=True)
+        return 2
+    folder = out / done.film.stem
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, file in done.files.items():
+        file.replace(folder / name)
+    told = message(
+        "cli.delivered", film=done.film, count=len(done.files), errors=done.errors, mended=done.mended, folder=folder
+    )  # fmt: skip
+    click.echo(told)
+    for reason in done.failed:
+        note(f"{done.film}: {reason}")
+    return 2 if done.failed else int(done.errors > 0)
 
 
 @click.command()

@@ -38,6 +38,7 @@ from dunlin.settings import Settings
 
 __all__ = [
     "Bad",
+    "fonts_here",
     "format_to_write",
     "kept_styles_here",
     "know_fonts_here",
@@ -94,9 +95,14 @@ def kept_styles_here() -> dict[str, Look]:
     return {name: look_of_stored(entry["look"]) for name, entry in sorted(entries.items())}
 
 
+def fonts_here() -> Record:
+    """The fonts that were added for all projects, in the data folder of this user."""
+    return _house_record(FONTS)
+
+
 def know_fonts_here() -> None:
-    """Has captions be drawn in the fonts that were added for all projects, in the data folder of this user."""
-    if entries := _house_record(FONTS):
+    """Has captions be drawn in those fonts."""
+    if entries := fonts_here():
         from dunlin.core.styles.shelf import take_added
         from dunlin.work.fonts import font_paths
 

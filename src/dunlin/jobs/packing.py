@@ -2,7 +2,7 @@
 
 import time
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import asdict
 from hashlib import file_digest
 from pathlib import Path
@@ -24,10 +24,36 @@ from dunlin.work.packing.standing import (
     is_up_to_date,
 )
 
-__all__ = ["make_packing_list"]
+__all__ = ["asked_of_list", "make_packing_list"]
 
 _FILE_WEIGHT = 0.02
 """Of a file's making in that of a film."""
+
+
+def asked_of_list(
+    delivery_id: str,
+    packing: PackingList,
+    items: Sequence[str] | None = None,
+    *,
+    anew: bool = False,
+    author: str = "",
+) -> dict[str, Any]:
+    """What a job is asked that makes a list.
+
+    :param items: what of it; None is all that is not left out
+    :param anew: whether even that is made which would come out the same
+    :param author: who is named in documents
+    """
+    wanted = items
+    if wanted is None:
+        wanted = [id_ for id_, item in packing.items.items() if not item.left_out]
+    return {
+        "delivery": delivery_id,
+        "items": list(wanted),
+        "anew": anew,
+        "author": author,
+        "films": any(is_film(packing.items[id_].thing) for id_ in wanted),
+    }
 
 
 def make_packing_list(context: JobContext) -> dict[str, Any]:

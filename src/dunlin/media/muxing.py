@@ -92,7 +92,9 @@ def _told(number: int, track: CodedTrack, container: str) -> list[str]:
     ]
     told = [f"-metadata:s:s:{number}", f"language={_three_letters(track.language, container)}"]
     if track.title:
-        told += [f"-metadata:s:s:{number}", f"title={track.title}"]
+        # MP4 has no titles of tracks; players show the name of what handles one (ISO/IEC 14496-12, 8.4.3).
+        name = "handler_name" if container == "mp4" else "title"
+        told += [f"-metadata:s:s:{number}", f"{name}={track.title}"]
     return [*told, f"-disposition:s:{number}", "+".join(flags) or "0"]
 
 

@@ -19,6 +19,8 @@ _FORMATS: Mapping[str, str] = MappingProxyType({
     "mov_text": "srt", "subrip": "srt", "text": "srt", "ass": "ass", "ssa": "ass", "webvtt": "webvtt",
 })  # fmt: skip
 _ENDINGS = {"srt": ".srt", "ass": ".ass", "webvtt": ".vtt"}
+_ANY_HANDLER = "SubtitleHandler"
+"""What ffmpeg calls it where a track has no title."""
 _MOST = 200
 """Streams that are looked at; films have a few dozen."""
 
@@ -63,11 +65,17 @@ def _track(number: int, stream: "av.subtitles.stream.SubtitleStream") -> TrackIn
         number,
         codec,
         _tag(stream.metadata.get("language")),
-        stream.metadata.get("title", "")[:200],
+        _title(stream.metadata)[:200],
         bool(flags & av.stream.Disposition.default),
         bool(flags & av.stream.Disposition.forced),
         _FORMATS.get(codec),
     )
+
+
+def _title(metadata: Mapping[str, str]) -> str:
+    """MP4 has titles as names of what handles a track; that of no track in particular is none."""
+    handler = metadata.get("handler_name", "")
+    return metadata.get("title") or ("" if handler == _ANY_HANDLER else handler)
 
 
 def _tag(code: str | None) -> str | None:

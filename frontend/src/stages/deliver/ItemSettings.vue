@@ -213,16 +213,6 @@ const proof = computed(() => project.jobs.find(({ kind, parameters }) => kind ==
 p {
   margin: 0;
 }
-.tick {
-  display: flex;
-  align-items: center;
-  gap: 6px;
-}
-.settings :deep(.tick) {
-  display: flex;
-  align-items: center;
-  gap: 6px;
-}
 table {
   border-collapse: collapse;
 }

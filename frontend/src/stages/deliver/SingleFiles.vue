@@ -14,6 +14,7 @@ import { useLosses } from '@/stages/deliver/losses'
 import { usePictureSizes } from '@/stages/deliver/pictureSizes'
 import { useReport } from '@/stages/deliver/report'
 import { AS_THE_FILM } from '@/stages/deliver/things'
+import FilmDials from '@/stages/deliver/FilmDials.vue'
 import BesideFilm from '@/kit/BesideFilm.vue'
 import JobLine from '@/kit/JobLine.vue'
 import StlHead from '@/stages/deliver/StlHead.vue'
@@ -28,8 +29,7 @@ const history = useHistory()
 const track = useTrack()
 
 const formats = shallowRef<FormatView[]>([])
-const quality = ref<Schemas['Encoding']['quality']>('film')
-const height = ref<number | null>(null)
+const encoding = ref<Schemas['Encoding']>(AS_THE_FILM)
 const problem = ref('')
 /** Where the client wants no overlap, the files have none. */
 const flatten = ref(!(track.spec?.overlap_allowed ?? false))
@@ -44,11 +44,6 @@ function keepers(format: FormatView): string[] {
     .map((other) => other.title)
 }
 
-const QUALITIES = [
-  { value: 'best', title: t('deliver.quality.best') },
-  { value: 'film', title: t('deliver.quality.film') },
-  { value: 'small', title: t('deliver.quality.small') },
-] as const
 const versions = useVersions()
 onMounted(() => void versions.read().catch(() => undefined))
 /** Id of the version that is burned; null for the film's own picture. */
@@ -69,9 +64,9 @@ const others = computed(() => [
 watch(others, (now) => {
   if (!now.some(({ value }) => value === above.value)) above.value = null
 })
-const heights = usePictureSizes(version)
-watch(heights, (now) => {
-  if (!now.some(({ value }) => value === height.value)) height.value = null
+const sizes = usePictureSizes(version)
+watch(sizes, (now) => {
+  if (!now.some(({ value }) => value === (encoding.value.height ?? null))) encoding.value = { ...encoding.value, height: null }
 })
 const burns = computed(() => project.jobs.filter(({ kind, parameters }) => kind === 'burn' && !parameters.proof_of).slice(0, 6))
 const burning = computed(() => burns.value.some((job) => job.state === 'running' || job.state === 'waiting'))
@@ -128,7 +123,7 @@ async function burn() {
   try {
     // A look that was taken a moment ago is burned, and not the one before.
     await history.stored()
-    await project.burn({ encoding: { ...AS_THE_FILM, quality: quality.value, height: height.value }, version: version.value, above: above.value })
+    await project.burn({ encoding: encoding.value, version: version.value, above: above.value })
   } catch (error) {
     problem.value = (error as Error).message
   }
@@ -200,10 +195,19 @@ useCommands([
       <h2>{{ t('deliver.burn') }} <KeyCap command="burn" /></h2>
       <p class="soft">{{ t('deliver.burnBody') }}</p>
       <div class="dials">
-        <v-select v-if="others.length > 1" v-model="above" :items="others" :label="t('deliver.above')" data-above />
-        <v-select v-if="pictures.length > 1" v-model="version" :items="pictures" :label="t('deliver.picture')" data-picture />
-        <v-select v-model="quality" :items="QUALITIES" :label="t('deliver.qualityLabel')" />
-        <v-select v-model="height" :items="heights" :label="t('deliver.sizeLabel')" />
+        <label v-if="others.length > 1" class="dial">
+          <span>{{ t('deliver.above') }}</span>
+          <select v-model="above" data-above>
+            <option v-for="one in others" :key="one.title" :value="one.value">{{ one.title }}</option>
+          </select>
+        </label>
+        <label v-if="pictures.length > 1" class="dial">
+          <span>{{ t('deliver.picture') }}</span>
+          <select v-model="version" data-picture>
+            <option v-for="one in pictures" :key="one.title" :value="one.value">{{ one.title }}</option>
+          </select>
+        </label>
+        <FilmDials v-model="encoding" :version="version" />
         <v-btn color="primary" variant="flat" height="40" :disabled="!ready || burning" data-burn @click="burn">
           {{ t('deliver.burnAct') }}
         </v-btn>
@@ -292,13 +296,16 @@ p {
 }
 .dials {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
-  gap: 12px;
-  align-items: start;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 8px 24px;
+  align-items: center;
+  font-size: 13px;
 }
 .dials .v-btn {
+  grid-column: 1;
   justify-self: start;
   min-width: 140px;
+  margin-top: 6px;
 }
 .burns {
   margin-top: 18px;

@@ -38,11 +38,11 @@ from dunlin.core.delivery.names import fit_name
 from dunlin.core.delivery.naming import is_film
 from dunlin.core.messages import BadInput, Told, message
 from dunlin.core.project.targets import DELIVERIES
+from dunlin.jobs.packing import asked_of_list
 from dunlin.media.archive import archived
 from dunlin.store.jobs import Job
 from dunlin.store.projects import Project
 from dunlin.work.packing.lists import (
-    PackingList,
     UnknownDelivery,
     as_house_list,
     delivery_of,
@@ -197,26 +197,10 @@ def make_delivery(
         raise Refusal(409, message("packing.being-made"))
     if request.items is not None and any(id_ not in packing.items for id_ in request.items):
         raise UnknownDelivery
-    return JobView.model_validate(_asked(here, project_id, delivery_id, packing, request))
-
-
-def _asked(
-    here: Services, project_id: str, delivery_id: str, packing: PackingList, request: MakeRequest
-) -> Job:
-    wanted = request.items
-    if wanted is None:
-        wanted = [id_ for id_, item in packing.items.items() if not item.left_out]
-    return here.queue.add(
-        project_id,
-        "pack",
-        {
-            "delivery": delivery_id,
-            "items": wanted,
-            "anew": request.anew,
-            "author": request.author.strip(),
-            "films": any(is_film(packing.items[id_].thing) for id_ in wanted),
-        },
+    asked = asked_of_list(
+        delivery_id, packing, request.items, anew=request.anew, author=request.author.strip()
     )
+    return JobView.model_validate(here.queue.add(project_id, "pack", asked))
 
 
 @router.post(
@@ -384,7 +368,8 @@ def _used(
         delivery_id = known.get(list_id) or take_house_list(here, project, list_id, who)
         packing = delivery_of(here, project_id, delivery_id)
         if request.make and not _being_made(here, project_id, delivery_id):
-            _asked(here, project_id, delivery_id, packing, MakeRequest(author=request.author))
+            asked = asked_of_list(delivery_id, packing, author=request.author.strip())
+            here.queue.add(project_id, "pack", asked)
     except Told as told:
         return MetView(project_id=project_id, delivery_id=None, problem=told.message)
     return MetView(project_id=project_id, delivery_id=delivery_id, problem=None)
