@@ -139,6 +139,37 @@ def test_a_list_is_kept_and_made_for_another_film(page: Page, project, films) ->
     assert file["items"][0]["thing"]["track"] == "original"
 
 
+def test_who_looks_elsewhere_is_told_by_the_browser_and_in_the_title(page: Page, project) -> None:
+    page.open_project(project, "deliver")
+    page.press("n")
+    page.find("[data-list-name]")
+    added(page, "srt")
+    origin = page.server.url
+    allow = {"permission": {"name": "notifications"}, "setting": "granted", "origin": origin}
+    page.click("[data-notice]")
+    page.browser.execute_cdp_cmd("Browser.setPermission", allow)
+    page.browser.refresh()
+    page.find("[data-list-name]")
+    assert not page.all("[data-notice]")
+    page.browser.execute_script(
+        """
+        window.told = []
+        window.Notification = class extends Notification {
+          constructor(title, more) { super(title, more); told.push([title, more.body]) }
+        }
+        document.hasFocus = () => false
+        """
+    )
+    page.press("m")
+    wait_for(lambda: state(page, 0) == "same", "the file")
+    [told] = wait_for(lambda: page.browser.execute_script("return told"), "the notice")
+    assert told == [project["title"], "Making the packing list: done"]
+    assert page.browser.title.startswith("✓ Making the packing list: done")
+    page.browser.execute_script("window.dispatchEvent(new Event('focus'))")
+    wait_for(lambda: not page.browser.title.startswith("✓"), "the title as it was")
+    page.browser.execute_cdp_cmd("Browser.resetPermissions", {})
+
+
 def test_axe_finds_nothing_serious_on_the_list_and_its_panels(page: Page, project) -> None:
     page.open_project(project, "deliver")
     page.press("n")

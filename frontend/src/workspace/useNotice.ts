@@ -1,6 +1,6 @@
 /** Says that a film or a packing list is done, to who looks elsewhere meanwhile: in the title of the window and, where that is
  *  allowed, by the browser. */
-import { computed, ref, watch } from 'vue'
+import { computed, onScopeDispose, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { useProject } from '@/session/projectStore'
@@ -47,7 +47,9 @@ export function useTitle() {
     ended.value = `${what}: ${how}`
     if (permission.value === 'granted') new Notification(title.value, { body: ended.value, tag: 'dunlin' })
   }
-  window.addEventListener('focus', () => (ended.value = ''))
+  const seen = () => (ended.value = '')
+  window.addEventListener('focus', seen)
+  onScopeDispose(() => window.removeEventListener('focus', seen))
   watch(
     [title, ended, () => Math.round((running.value?.progress ?? 0) * 100), () => running.value?.id],
     () => {

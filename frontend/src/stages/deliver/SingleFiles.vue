@@ -296,13 +296,14 @@ p {
 }
 .dials {
   display: grid;
-  grid-template-columns: repeat(2, minmax(0, 1fr));
-  gap: 8px 24px;
-  align-items: center;
+  grid-template-columns: minmax(0, 500px);
+  gap: 8px;
   font-size: 13px;
 }
+.dials :deep(.dial > span:first-child) {
+  min-width: 164px;
+}
 .dials .v-btn {
-  grid-column: 1;
   justify-self: start;
   min-width: 140px;
   margin-top: 6px;
