@@ -27,30 +27,41 @@ def wait_for(ready: Callable[[], Any], what: str) -> Any:
 
 
 class Server:
-    """`dunlin serve` on a free port; `http` talks to it. Another program may stand in for it."""
+    """`dunlin serve` on a free port; `http` talks to it. Another program, or another command, may stand in for it.
+
+    :param answers: an address that is there once it can be talked to
+    """
 
     def __init__(
-        self, data: Path, *options: str, port: int | None = None, program: str = "dunlin"
+        self,
+        data: Path,
+        *options: str,
+        port: int | None = None,
+        program: str = "dunlin",
+        command: str = "serve",
+        answers: str = "/api/specs",
+        headers: dict[str, str] | None = None,
     ) -> None:
         if port is None:
             with socket.socket() as free:
                 free.bind(("127.0.0.1", 0))
                 port = free.getsockname()[1]
         self.port, self.data = port, data
-        command = [sys.executable, "-m", program, "serve", "--port", str(self.port)]
+        self._ready = answers
+        line = [sys.executable, "-m", program, command, "--port", str(self.port)]
         self.process = subprocess.Popen(
-            [*command, "--data", str(data), *options], stdout=subprocess.PIPE
+            [*line, "--data", str(data), *options], stdout=subprocess.PIPE
         )
         self.url = f"http://127.0.0.1:{self.port}"
         # The server closes what was idle for five seconds; a request must not meet that moment.
         idle = httpx.Limits(keepalive_expiry=1)
-        self.http = httpx.Client(base_url=self.url, timeout=30, limits=idle)
+        self.http = httpx.Client(base_url=self.url, timeout=30, limits=idle, headers=headers)
         # One that ended waits for nobody; what is asked of it then fails.
         wait_for(lambda: self._answers() or self.process.poll() is not None, "the server")
 
     def _answers(self) -> bool:
         with contextlib.suppress(httpx.TransportError):
-            return self.http.get("/api/specs").status_code == 200
+            return self.http.get(self._ready).status_code == 200
         return False
 
     def get(self, address: str) -> Any:

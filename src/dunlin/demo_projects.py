@@ -30,11 +30,11 @@ from dunlin.work.styles import give_speaker_style, keep_styles, styles_of_file
 from dunlin.work.transcript import take_words
 from dunlin.work.translating import begin_translation, links_in, remember
 
-__all__ = ["load_demo"]
+__all__ = ["DEMO_FILES", "load_demo"]
 
 _SOURCES = Path(__file__).parent.parent.parent / "demo"
 _PACKAGED = Path(__file__).parent / "demo"
-_DEMO = _PACKAGED if _PACKAGED.is_dir() else _SOURCES
+DEMO_FILES = _PACKAGED if _PACKAGED.is_dir() else _SOURCES
 _REMEMBERED = "Tide Tables"
 """The film that its memory is of."""
 _SIGN = "fog-bell.sign.json"
@@ -48,7 +48,7 @@ _SHORT_EMOJI = (("bell", "🔔", "sway"), ("rained", "🌧️", "pop"))
 
 def load_demo(services: Services) -> None:
     """The demo's projects: the film with its finished captions and its client's spec, and the upright short."""
-    keep_spec(services, read_spec((_DEMO / "ternholm.spec.json").read_text("utf-8")), _DUNLIN)
+    keep_spec(services, read_spec((DEMO_FILES / "ternholm.spec.json").read_text("utf-8")), _DUNLIN)
     for id_, load in ((_DEMO_PROJECT, _load_film), (_SHORT_PROJECT, _load_short)):
         with suppress(UnknownProject):
             services.projects.needs(id_)
@@ -58,8 +58,8 @@ def load_demo(services: Services) -> None:
 
 def _style_demo(services: Services, speakers: Set[str | None]) -> None:
     """Its styles, those of its speakers by their names, and three that are kept for all projects."""
-    keep_styles(services, read_styles((_DEMO / "kept.styles.json").read_bytes()), _DUNLIN)
-    styles = read_styles((_DEMO / "fog-bell.styles.json").read_bytes())
+    keep_styles(services, read_styles((DEMO_FILES / "kept.styles.json").read_bytes()), _DUNLIN)
+    styles = read_styles((DEMO_FILES / "fog-bell.styles.json").read_bytes())
     if step := styles_of_file(services.projects.get(_DEMO_PROJECT), styles):
         services.log.edit(_DEMO_PROJECT, [step], _DUNLIN)
     for name in styles:
@@ -71,7 +71,7 @@ def _style_demo(services: Services, speakers: Set[str | None]) -> None:
 def _add_project(services: Services, id_: str, title: str, name: str) -> Project:
     folder = services.settings.films / id_
     folder.mkdir(parents=True, exist_ok=True)
-    shutil.copyfile(_DEMO / name, folder / "original")
+    shutil.copyfile(DEMO_FILES / name, folder / "original")
     facts = probe(folder / "original")
     film = Film(name, (folder / "original").stat().st_size, asdict(facts))
     return services.projects.add(title, film, id_=id_)
@@ -80,11 +80,11 @@ def _add_project(services: Services, id_: str, title: str, name: str) -> Project
 def _load_film(services: Services) -> None:
     project = _add_project(services, _DEMO_PROJECT, "The Fog Bell at Quillan Point", "fog-bell.mp4")
     name = "fog-bell.en.json"
-    document = read_file((_DEMO / name).read_bytes(), name, Context()).document
+    document = read_file((DEMO_FILES / name).read_bytes(), name, Context()).document
     step = Step(captions_of(project.tracks[0].id), InsertCaptions(document.captions))
     services.log.edit(project.id, [step], _DUNLIN)
     _style_demo(services, {caption.speaker for caption in document.captions})
-    sign = read_file((_DEMO / _SIGN).read_bytes(), _SIGN, Context()).document
+    sign = read_file((DEMO_FILES / _SIGN).read_bytes(), _SIGN, Context()).document
     on_sign = Step(captions_of(project.tracks[0].id), InsertCaptions(sign.captions))
     services.log.edit(project.id, [on_sign], _DUNLIN)
     _translate(services)
@@ -93,7 +93,7 @@ def _load_film(services: Services) -> None:
 
 def _translate(services: Services) -> None:
     """A German translation, half done, with its terms, and what is remembered of another film."""
-    half = json.loads((_DEMO / "fog-bell.de.json").read_text("utf-8"))
+    half = json.loads((DEMO_FILES / "fog-bell.de.json").read_text("utf-8"))
     project = services.projects.get(_DEMO_PROJECT)
     source_id = project.tracks[0].id
     begun = begin_translation(services, project, source_id, half["language"], _DUNLIN)
@@ -124,14 +124,14 @@ def _translate(services: Services) -> None:
     services.log.edit(project.id, steps, _DUNLIN)
     confirmed = [ids[one["of"]] for one in half["captions"] if one.get("progress") == "done"]
     remember(services, services.projects.get(project.id), track_id, confirmed)
-    with (_DEMO / "tide-tables.tmx").open("rb") as file:
+    with (DEMO_FILES / "tide-tables.tmx").open("rb") as file:
         services.memory.take_in(read_tmx(file, _REMEMBERED))
 
 
 def _load_short(services: Services) -> None:
     """Its words, in the look that upright films begin with, and an emoji by two of them."""
     project = _add_project(services, _SHORT_PROJECT, "Low water", "low-water.mp4")
-    words, _ = words_of_json((_DEMO / "low-water.words.json").read_bytes())
+    words, _ = words_of_json((DEMO_FILES / "low-water.words.json").read_bytes())
     named = [replace(word, speaker=_SHORT_SPEAKER) for word in words]
     take_words(services, project, named, _DUNLIN)
     track_id = project.tracks[0].id

@@ -14,7 +14,7 @@ from dunlin.cli.digesting import digest
 from dunlin.cli.hearing import probe, transcribe
 from dunlin.cli.lists import fonts, formats, looks, specs, styles
 from dunlin.cli.making import make
-from dunlin.cli.running import serve, worker
+from dunlin.cli.running import host, serve, worker
 from dunlin.cli.short import short
 from dunlin.cli.timing import align, retime, sync
 from dunlin.cli.translating import pair, translate, translation_service
@@ -62,6 +62,7 @@ def commands() -> None:
 for command in (
     serve,
     worker,
+    host,
     probe,
     transcribe,
     convert,

@@ -7,7 +7,7 @@ import click
 from dunlin.core.messages import BadInput, message
 from dunlin.settings import Settings, is_this_machine
 
-__all__ = ["serve", "worker"]
+__all__ = ["host", "serve", "worker"]
 
 
 @click.command()
@@ -37,6 +37,19 @@ def worker(data: Path | None, tied: bool) -> None:
     from dunlin.serving import work
 
     work(_settings(data), tied=tied)
+
+
+@click.command()
+@click.option("--port", default=8602, show_default=True)
+@click.option(
+    "--data", type=click.Path(path_type=Path, file_okay=False), help="Folder to keep its films in."
+)
+@click.option("--demo", is_flag=True, help="Put the demo film on its shelf, if it has none.")
+def host(port: int, data: Path | None, demo: bool) -> None:
+    """Be a host of films, on this machine alone: with a page for viewers, and an API that Dunlin sends to."""
+    from dunlin.stand_ins.video_host import run_host
+
+    run_host(data or Settings().data / "host", port, demo=demo)
 
 
 def _settings(data: Path | None) -> Settings:

@@ -1,0 +1,1 @@
+"""The host that ships, and what Dunlin asks of it."""
