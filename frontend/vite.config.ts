@@ -20,7 +20,14 @@ export default defineConfig({
       '@said': fileURLToPath(new URL('../src/dunlin/core/messages', import.meta.url)),
     },
   },
-  build: { outDir: '../src/dunlin/page', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1500 },
+  build: {
+    outDir: '../src/dunlin/page',
+    emptyOutDir: true,
+    target: 'es2022',
+    chunkSizeWarningLimit: 1500,
+    // The page of Dunlin, and that of the host of films that ships with it.
+    rollupOptions: { input: ['index.html', 'host.html'] },
+  },
   worker: { format: 'es' },
   server: {
     headers: isolation,

@@ -19,7 +19,7 @@ from dunlin.core.project.targets import GLOSSARY, TRACKS, links_of
 from dunlin.core.specs import read_spec
 from dunlin.core.speech.transcript_files import words_of_json
 from dunlin.core.styles.file import read_styles
-from dunlin.jobs.queue import begin_jobs
+from dunlin.jobs.beginning import begin_jobs
 from dunlin.media.probe import probe
 from dunlin.store.films import Film
 from dunlin.store.log import Author, Step

@@ -76,6 +76,7 @@ def test_no_address_changes_anything_by_get(client: TestClient, new_project) -> 
         "kind": "csv",
         "caption_id": "a",
         "delivery_id": "d",
+        "connection_id": "none",
         "item_id": "i",
         "list_id": "l",
         "file": font["files"][0].rpartition("/")[2],

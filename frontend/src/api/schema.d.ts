@@ -2198,6 +2198,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hosts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Connections
+         * @description The hosts that Dunlin is connected with.
+         */
+        get: operations["list_connections"];
+        put?: never;
+        /**
+         * Connect Host
+         * @description Connects with a host, once it has said who we are there.
+         */
+        post: operations["connect_host"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hosts/{connection_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Disconnect Host
+         * @description Forgets a connection and its token.
+         */
+        delete: operations["disconnect_host"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hosts/{connection_id}/collections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Collections */
+        get: operations["list_collections"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hosts/{connection_id}/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Host Films
+         * @description Films on a host, the newest first.
+         */
+        get: operations["list_host_films"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hosts/{connection_id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Host Film
+         * @description Begins a project of a film on a host; the film comes by a job, the captions that people made there along with it.
+         */
+        post: operations["take_host_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{delivery_id}/there": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look There
+         * @description How everything that was sent of a list is on its host, by the ids; each host is asked.
+         */
+        get: operations["look_there"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/engines": {
         parameters: {
             query?: never;
@@ -3392,6 +3513,15 @@ export interface components {
             /** Tracks */
             tracks: components["schemas"]["EditView"][];
         };
+        /** CollectionView */
+        CollectionView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Films */
+            films: number;
+        };
         /**
          * Colours
          * @description What is done to the colours of the whole picture.
@@ -3428,6 +3558,34 @@ export interface components {
             found: components["schemas"]["RememberedView"][];
             /** Count */
             count: number;
+        };
+        /**
+         * ConnectRequest
+         * @description Connects with a host by a token that was made there.
+         */
+        ConnectRequest: {
+            /** Address */
+            address: string;
+            /**
+             * Token
+             * Format: password
+             */
+            token: string;
+        };
+        /** ConnectionView */
+        ConnectionView: {
+            /** Id */
+            id: string;
+            /** Host */
+            host: string;
+            /** Name */
+            name: string;
+            /** Origin */
+            origin: string;
+            /** Scopes */
+            scopes: string[];
+            /** Expires Ms */
+            expires_ms: number | null;
         };
         /**
          * Contrast
@@ -3626,6 +3784,26 @@ export interface components {
             tracks: components["schemas"]["TrackStandingView"][];
             /** Being Made */
             being_made: string | null;
+        };
+        /**
+         * Destination
+         * @description A host of films that a thing is sent to once it is made: captions as a language of a film there, a film as a new one.
+         */
+        Destination: {
+            /** Connection */
+            connection: string;
+            /** Film */
+            film?: string | null;
+            /**
+             * Is Open
+             * @default false
+             */
+            is_open: boolean;
+            /**
+             * Collection
+             * @default
+             */
+            collection: string;
         };
         /**
          * DistributionView
@@ -4120,6 +4298,41 @@ export interface components {
             /** Put */
             put: string;
         };
+        /** HostFilmView */
+        HostFilmView: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Language */
+            language: string;
+            /** Size Bytes */
+            size_bytes: number;
+            /** Duration Ms */
+            duration_ms: number;
+            /** Tracks */
+            tracks: components["schemas"]["HostTrackView"][];
+            /** Page */
+            page: string;
+        };
+        /** HostFilmsView */
+        HostFilmsView: {
+            /** Films */
+            films: components["schemas"]["HostFilmView"][];
+            /** Next */
+            next: string | null;
+        };
+        /** HostTrackView */
+        HostTrackView: {
+            /** Language */
+            language: string;
+            /** Is Open */
+            is_open: boolean;
+            /** By Machine */
+            by_machine: boolean;
+            /** Page */
+            page: string;
+        };
         /**
          * HouseListView
          * @description A packing list of the house.
@@ -4198,6 +4411,7 @@ export interface components {
              * @default false
              */
             left_out: boolean;
+            destination?: components["schemas"]["Destination"] | null;
         };
         /**
          * ItemStandingView
@@ -4215,6 +4429,9 @@ export interface components {
             made: components["schemas"]["MadeView"] | null;
             /** Changes */
             changes: components["schemas"]["OutOfDate"][];
+            sent: components["schemas"]["SentView"] | null;
+            /** Is Sent */
+            is_sent: boolean;
         };
         /**
          * ItemsRequest
@@ -4240,7 +4457,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow" | "draft" | "tracks-inside" | "pack" | "tracks-out";
+            kind: "peaks" | "copy" | "recognise" | "burn" | "shots" | "speech" | "sync" | "fit" | "fit-words" | "guess-speakers" | "hear-again" | "follow" | "draft" | "tracks-inside" | "pack" | "tracks-out" | "fetch";
             /**
              * State
              * @enum {string}
@@ -5631,6 +5848,20 @@ export interface components {
             bottom: number;
         };
         /**
+         * SentView
+         * @description How a thing was sent to a host of films. The time is milliseconds since 1970; null until all of it is there.
+         */
+        SentView: {
+            /** Connection */
+            connection: string;
+            /** Page */
+            page: string;
+            /** Is Open */
+            is_open: boolean;
+            /** Sent Ms */
+            sent_ms: number | null;
+        };
+        /**
          * ShapeChoice
          * @description Captions of so many words a line, and so many lines.
          */
@@ -6401,6 +6632,14 @@ export interface components {
             taken: components["schemas"]["TakenRequest"][];
         };
         /**
+         * TakeFilmRequest
+         * @description Makes a project of a film on a host.
+         */
+        TakeFilmRequest: {
+            /** Film */
+            film: string;
+        };
+        /**
          * TakeListRequest
          * @description Puts a list of the house into a project.
          */
@@ -6538,6 +6777,15 @@ export interface components {
             source_changed: boolean;
             /** Is Confirmed */
             is_confirmed: boolean;
+        };
+        /**
+         * ThereView
+         * @description How something that was sent is on its host.
+         */
+        ThereView: {
+            /** State */
+            state: ("same" | "changed" | "gone") | null;
+            problem: components["schemas"]["Message"] | null;
         };
         /**
          * ThroughAnchors
@@ -14374,6 +14622,361 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_connections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    connect_host: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    disconnect_host: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                connection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_collections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                connection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_host_films: {
+        parameters: {
+            query?: {
+                collection?: string | null;
+                search?: string;
+                after?: string | null;
+            };
+            header?: never;
+            path: {
+                connection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HostFilmsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_host_film: {
+        parameters: {
+            query?: never;
+            header?: {
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                connection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeFilmRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_there: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                delivery_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["ThereView"];
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

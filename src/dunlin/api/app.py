@@ -27,6 +27,7 @@ from dunlin.api.fonts import routes as fonts
 from dunlin.api.glossary import routes as glossary
 from dunlin.api.handover import routes as handover
 from dunlin.api.history import routes as history
+from dunlin.api.hosts import routes as hosts
 from dunlin.api.jobs import routes as jobs
 from dunlin.api.making import routes as making
 from dunlin.api.packing import routes as packing
@@ -50,6 +51,7 @@ from dunlin.api.wire import Problem, Refusal, problem_answer
 from dunlin.core.captions import Conflict
 from dunlin.core.formats import FormatError
 from dunlin.core.messages import Message, NotNow, Told, message
+from dunlin.hosts.connections import UnknownConnection
 from dunlin.media.fonts import FONTS
 from dunlin.settings import Settings
 from dunlin.store.faults import DamagedProject, storage_fault
@@ -82,6 +84,7 @@ _SUBJECTS = (
     translating,
     versions,
     packing,
+    hosts,
     recognition,
     timing,
     ear,
@@ -113,6 +116,7 @@ _STATUS: dict[type[Told], int] = {
     UnknownTrack: 404,
     UnknownVersion: 404,
     UnknownDelivery: 404,
+    UnknownConnection: 404,
     UnknownJob: 404,
     Conflict: 409,
     Outdated: 409,
@@ -228,7 +232,7 @@ def _serve_page(app: FastAPI) -> None:
         if path.split("/")[0] == "api" or len(path) > _LONGEST_PATH:
             raise HTTPException(404)
         named = _PAGE / path
-        # Only files that stand directly in the folder have names here.
-        if path and "/" not in path and named.is_file():
+        # Only files that stand directly in the folder have names here; the host's page is served by the host.
+        if path and "/" not in path and path != "host.html" and named.is_file():
             return FileResponse(named)
         return FileResponse(_PAGE / "index.html", headers={"Cache-Control": "no-cache"})

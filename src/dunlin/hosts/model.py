@@ -133,6 +133,9 @@ class VideoHost(Protocol):
         :raises Cancelled: when `cancelled` came true
         """
 
+    def words(self, film: str, language: str) -> bytes:
+        """What a track says there, as WebVTT."""
+
     def send_track(
         self, film: str, language: str, webvtt: bytes, *, is_open: bool, over: str | None
     ) -> HostTrack:

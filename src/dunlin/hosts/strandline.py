@@ -31,8 +31,6 @@ _MOST_BYTES = 4 << 20
 """Of an answer that is no film."""
 _SECONDS = httpx.Timeout(30.0, connect=5.0)
 _CHUNK = 1 << 20
-_TRIES = 5
-"""Requests in a row that brought nothing further."""
 _LONGEST_WAIT_SECONDS = 20.0
 # A name as the Domain Name System has them, or an address (RFC 3986, 3.2.2).
 _HOST = re.compile(r"[A-Za-z0-9.-]+|[0-9A-Fa-f:.]+")
@@ -52,6 +50,7 @@ class _Upload(BaseModel):
     film: HostFilm | None
 
 
+_ANYTHING: TypeAdapter[Any] = TypeAdapter(Any)
 _ACCOUNT, _COLLECTIONS = TypeAdapter(Account), TypeAdapter(tuple[Collection, ...])
 _FILM, _FILMS, _TRACK = TypeAdapter(HostFilm), TypeAdapter(FilmPage), TypeAdapter(HostTrack)
 _UPLOAD, _PROBLEM = TypeAdapter(_Upload), TypeAdapter(_Problem)
@@ -79,10 +78,18 @@ class Strandline:
     """The host at an address. No redirection is followed, and no more is read than an answer can be."""
 
     def __init__(
-        self, origin: str, token: str, *, wait: Callable[[float], None] = time.sleep
+        self,
+        origin: str,
+        token: str,
+        *,
+        tries: int = 5,
+        wait: Callable[[float], None] = time.sleep,
     ) -> None:
-        """:param token: stands in no message, and in nothing that is logged"""
-        self._origin, self._token, self._wait = origin, token, wait
+        """
+        :param token: stands in no message, and in nothing that is logged
+        :param tries: requests in a row that may bring nothing further before it is given up
+        """
+        self._origin, self._token, self._tries, self._wait = origin, token, tries, wait
         self._name = httpx.URL(origin).netloc.decode()
 
     def account(self) -> Account:
@@ -102,6 +109,9 @@ class Strandline:
             return self._asked(_FILM, "GET", f"films/{_part(id_)}")
         except _NotThere:
             return None
+
+    def words(self, film: str, language: str) -> bytes:
+        return self._body("GET", f"films/{_part(film)}/tracks/{_part(language)}")
 
     def send_track(
         self, film: str, language: str, webvtt: bytes, *, is_open: bool, over: str | None
@@ -223,16 +233,20 @@ class Strandline:
                 failures += 1
                 self._wait_for(again, failures)
 
-    def _once(self, told: TypeAdapter[_Told], method: str, path: str, **more: Any) -> _Told:
+    def _body(self, method: str, path: str, **more: Any) -> bytes:
         with self._answer(method, path, **more) as response:
             body = bytearray()
             for chunk in self._bytes_of(response):
                 body += chunk
                 if len(body) > _MOST_BYTES:
                     raise HostError(message("hosts.nonsense", host=self._name))
+        return bytes(body)
+
+    def _once(self, told: TypeAdapter[_Told], method: str, path: str, **more: Any) -> _Told:
+        body = self._body(method, path, **more)
         try:
             # Numbers and texts are taken for each other: what a host calls a version is its own affair.
-            return told.validate_python(_as_told(TypeAdapter(Any).validate_json(bytes(body))))
+            return told.validate_python(_as_told(_ANYTHING.validate_json(body)))
         except ValidationError:
             raise HostError(message("hosts.nonsense", host=self._name)) from None
 
@@ -298,7 +312,7 @@ class Strandline:
         :raises Cancelled:"""
         if cancelled():
             raise Cancelled
-        if failures >= _TRIES:
+        if failures >= self._tries:
             raise HostError(again.message) from None
         self._wait(min(again.after_seconds or 0.25 * 2**failures, _LONGEST_WAIT_SECONDS))
 

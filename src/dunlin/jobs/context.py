@@ -2,14 +2,17 @@
 
 import time
 from collections.abc import Callable, Iterable, Iterator
+from functools import cached_property
 from pathlib import Path
 from typing import Any
 
 from dunlin.core.messages import Told, message
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.engines.recogniser import Sound
+from dunlin.jobs.beginning import TakesJobs
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.probe import Probe, probe_from
+from dunlin.store.films import Film
 from dunlin.store.jobs import Job
 from dunlin.store.log import Author
 from dunlin.work.folder import DataFolder
@@ -26,12 +29,18 @@ class FilmReplaced(Told):
 class JobContext:
     """A running job: its project, and how to say how far it is."""
 
-    def __init__(self, job: Job, folder: DataFolder) -> None:
+    def __init__(self, job: Job, folder: DataFolder, queue: TakesJobs | None = None) -> None:
+        """:param queue: where what follows is asked for, if it is"""
         self.job = job
         self.folder = folder
+        self.queue = queue
         self._told = 0.0
         self._cancelled = False
-        self.film = folder.films.get(job.film_id or "")
+
+    @cached_property
+    def film(self) -> Film:
+        """The one it is about. :raises UnknownFilm: when it is about none"""
+        return self.folder.films.get(self.job.film_id or "")
 
     @property
     def film_folder(self) -> Path:

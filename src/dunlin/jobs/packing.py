@@ -17,6 +17,7 @@ from dunlin.store.made import Made
 from dunlin.work.packing.ingredients import ingredients_of
 from dunlin.work.packing.lists import PackingList, delivery_of, names_on
 from dunlin.work.packing.making import prepared, what_is_missing
+from dunlin.work.packing.sending import Parcel, is_sent, send
 from dunlin.work.packing.standing import (
     files_before,
     hashes_of_others,
@@ -74,10 +75,13 @@ def make_packing_list(context: JobContext) -> dict[str, Any]:
             raise Cancelled
         # As it stands when its turn comes: a film before it may have taken an hour.
         packing = delivery_of(context.folder, project_id, delivery_id)
-        if id_ in packing.items and not _is_made(context, packing, id_):
+        if id_ in packing.items:
             context.step(id_)
+            share = weights[id_] / total / (2 if packing.items[id_].destination else 1)
             try:
-                _make(context, packing, id_, _part(context, done / total, weights[id_] / total))
+                if not _is_made(context, packing, id_):
+                    _make(context, packing, id_, _part(context, done / total, share))
+                _send(context, packing, id_, _part(context, done / total + share, share))
             except Told as told:
                 failed[id_] = asdict(told.message)
         done += weights[id_]
@@ -112,7 +116,7 @@ def _make(
             folder, project, item, files if isinstance(item.thing, Report) else ()
         )
         hashes = hashes_of_others(folder, project, delivery_id, packing)
-        if missing := what_is_missing(folder, project, item.thing):
+        if missing := what_is_missing(folder, project, item):
             raise BadInput(missing)
         write = prepared(folder, project, item.thing, hashes, context.job.parameters["author"])
     output = _output(context, id_, item.thing)
@@ -125,6 +129,22 @@ def _make(
     )  # fmt: skip
     if before := folder.made.keep(project_id, delivery_id, made):
         (folder.settings.results / before).unlink(missing_ok=True)
+
+
+def _send(
+    context: JobContext, packing: PackingList, id_: str, progress: Callable[[float], None]
+) -> None:
+    """Sends what was made where it is to go, unless it is there."""
+    folder, asked, item = context.folder, context.job.parameters, packing.items[id_]
+    project_id, delivery_id = context.job.project_id, asked["delivery"]
+    made = folder.made.of(project_id, delivery_id)[id_]
+    before = folder.sent.of(project_id, delivery_id).get(id_)
+    if item.destination is None or (not asked["anew"] and is_sent(item, made, before)):
+        return
+    parcel = Parcel(
+        folder, folder.projects.get(project_id), delivery_id, item, made, item.destination
+    )
+    send(parcel, anew=asked["anew"], progress=progress, cancelled=context.cancelled)
 
 
 def _output(context: JobContext, name: str, thing: Thing) -> Path:

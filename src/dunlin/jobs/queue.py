@@ -16,6 +16,7 @@ from dunlin.core.messages import Told, message
 from dunlin.jobs.burning import burn_in, put_tracks_in
 from dunlin.jobs.context import JobContext, Work
 from dunlin.jobs.drafting import draft_translation
+from dunlin.jobs.fetching import fetch_film
 from dunlin.jobs.following import follow_marks
 from dunlin.jobs.packing import make_packing_list
 from dunlin.jobs.playable_copy import make_playable_copy
@@ -29,7 +30,6 @@ from dunlin.media.ffmpeg import Cancelled
 from dunlin.settings import Settings
 from dunlin.store.faults import storage_fault
 from dunlin.store.jobs import Job
-from dunlin.store.projects import Project
 from dunlin.store.tables import JobRow
 from dunlin.work.folder import DataFolder
 from dunlin.work.fonts import know_fonts
@@ -53,6 +53,7 @@ KINDS: dict[str, Work] = {
     "tracks-inside": put_tracks_in,
     "pack": make_packing_list,
     "tracks-out": take_tracks_out,
+    "fetch": fetch_film,
 }
 _FILMS = frozenset({"burn", "tracks-inside"})
 """Kinds of jobs that write films: each takes the whole machine, so that one is done after the other. Of packing lists, those
@@ -150,7 +151,7 @@ class JobQueue:
         self._running.add(job_id)
         try:
             know_fonts(self._folder)
-            result = KINDS[job.kind](JobContext(job, self._folder))
+            result = KINDS[job.kind](JobContext(job, self._folder, self))
         except Cancelled:
             self._jobs.end(job_id, "cancelled")
         except Told as error:
@@ -237,14 +238,3 @@ def _huey(settings: Settings, name: str) -> Huey:
     if settings.queue_url:
         return RedisHuey(name, url=settings.queue_url, results=False)
     return SqliteHuey(name, filename=str(settings.data / "queue.db"), results=False)
-
-
-def begin_jobs(queue: JobQueue, project: Project) -> None:
-    """Asks for what is worked out about every film as soon as it is there."""
-    if project.film.has_sound:
-        queue.add(project.id, "peaks", {})
-        queue.add(project.id, "speech", {})
-    if not project.film.facts["browser_plays"]:
-        queue.add(project.id, "copy", {})
-    if project.film.facts["video_codec"]:
-        queue.add(project.id, "shots", {})

@@ -250,3 +250,31 @@ class MadeRow(Base):
     made_ms: Mapped[int] = mapped_column(BigInteger)
     made_of: Mapped[list[Any]]
     """What went into it, as it was then."""
+
+
+class SentRow(Base):
+    """A thing of a packing list as it was sent last to a host of films, or is being sent."""
+
+    __tablename__ = "sent"
+
+    project_id: Mapped[str] = mapped_column(
+        ForeignKey("projects.id", ondelete="CASCADE"), primary_key=True
+    )
+    delivery_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    item_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    connection: Mapped[str] = mapped_column(String(64))
+    """Id of the connection it went by."""
+    sha256: Mapped[str] = mapped_column(String(64))
+    """Of what was sent."""
+    film: Mapped[str | None]
+    """Its film on the host."""
+    language: Mapped[str | None]
+    """The language it is there, of captions."""
+    version: Mapped[str | None]
+    """What the host called it when it was sent."""
+    is_open: Mapped[bool]
+    page: Mapped[str]
+    """Where it is looked at there."""
+    begun: Mapped[str | None]
+    """What names a sending that has not come through."""
+    sent_ms: Mapped[int | None] = mapped_column(BigInteger)

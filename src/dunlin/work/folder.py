@@ -5,6 +5,7 @@ from pathlib import Path
 
 from sqlalchemy import Engine
 
+from dunlin.hosts.connections import Connections
 from dunlin.settings import Settings
 from dunlin.store.database import migrate, open_database
 from dunlin.store.films import Film, Films
@@ -13,6 +14,7 @@ from dunlin.store.log import ProjectLog
 from dunlin.store.made import MadeThings
 from dunlin.store.memory import Memory
 from dunlin.store.projects import Projects
+from dunlin.store.sent import SentThings
 from dunlin.store.words import Words
 
 __all__ = ["DataFolder", "folder_on", "open_folder"]
@@ -31,6 +33,8 @@ class DataFolder:
     jobs: Jobs
     memory: Memory
     made: MadeThings
+    sent: SentThings
+    connections: Connections
 
     def film_folder(self, film: Film) -> Path:
         """Where a film is, with what was made of it; where there is no film yet, there is nothing."""
@@ -53,6 +57,8 @@ def folder_on(engine: Engine, settings: Settings) -> DataFolder:
         jobs=Jobs(engine),
         memory=Memory(settings.data / "memory.db"),
         made=MadeThings(engine),
+        sent=SentThings(engine),
+        connections=Connections(settings.data / "hosts.json"),
     )
 
 

@@ -29,6 +29,7 @@ class JobView(View):
         "tracks-inside",
         "pack",
         "tracks-out",
+        "fetch",
     ]
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     progress: float

@@ -25,6 +25,7 @@ from dunlin.api.packing.views import (
     NamedDelivery,
     OutOfDate,
     ProofRequest,
+    SentView,
     TakeListRequest,
     TrackStandingView,
     UsedView,
@@ -131,6 +132,8 @@ def _item_view(standing: Standing) -> ItemStandingView:
         losses=[LossView.model_validate(loss) for loss in standing.losses],
         made=MadeView.model_validate(standing.made) if standing.made else None,
         changes=[OutOfDate.model_validate(change) for change in standing.changes],
+        sent=SentView.model_validate(standing.sent) if standing.sent else None,
+        is_sent=standing.is_sent,
     )
 
 

@@ -22,6 +22,7 @@ __all__ = [
     "NamedDelivery",
     "OutOfDate",
     "ProofRequest",
+    "SentView",
     "TakeListRequest",
     "TrackStandingView",
     "UseListRequest",
@@ -63,6 +64,15 @@ class MadeView(View):
     made_ms: int
 
 
+class SentView(View):
+    """How a thing was sent to a host of films. The time is milliseconds since 1970; null until all of it is there."""
+
+    connection: str
+    page: str
+    is_open: bool
+    sent_ms: int | None
+
+
 class OutOfDate(View):
     """Something that is otherwise than when a thing was made."""
 
@@ -82,6 +92,9 @@ class ItemStandingView(View):
     losses: list[LossView]
     made: MadeView | None
     changes: list[OutOfDate]
+    sent: SentView | None
+    is_sent: bool
+    """Whether what was made last is where it is to go, if it is to go anywhere."""
 
 
 class TrackStandingView(View):

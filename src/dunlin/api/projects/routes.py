@@ -23,7 +23,7 @@ from dunlin.api.projects.views import (
 from dunlin.api.services import Here
 from dunlin.api.wire import Language, Problem, attachment
 from dunlin.core.timecode import parse_rate
-from dunlin.jobs.queue import begin_jobs
+from dunlin.jobs.beginning import begin_jobs
 from dunlin.work.films import bring_film, remove_film, show_film
 from dunlin.work.rescue import rescued
 from dunlin.work.specs import change_project as changed_project

@@ -19,6 +19,7 @@ __all__ = [
     "CaptionsAlone",
     "Container",
     "Delivery",
+    "Destination",
     "FilmWithTracks",
     "InsideTrack",
     "Item",
@@ -155,6 +156,19 @@ Thing: TypeAlias = Annotated[
 
 
 @dataclass(frozen=True)
+class Destination:
+    """A host of films that a thing is sent to once it is made: captions as a language of a film there, a film as a new one."""
+
+    connection: _Id
+    film: Annotated[str, Field(max_length=200)] | None = None
+    """The film there whose language captions become; None is the one that the project's film is there."""
+    is_open: bool = False
+    """Whether viewers see captions as soon as they are there; else they are a draft."""
+    collection: Annotated[str, Field(max_length=200)] = ""
+    """Where a film goes."""
+
+
+@dataclass(frozen=True)
 class Item:
     """A thing on a packing list."""
 
@@ -165,6 +179,8 @@ class Item:
     """A pattern for its name, if another than the list's."""
     left_out: bool = False
     """Whether it stays on the list and is not made."""
+    destination: Destination | None = None
+    """Where it is sent, if it is."""
 
 
 @dataclass(frozen=True)

@@ -14,6 +14,7 @@ from dunlin.core.delivery.model import (
     CaptionsAlone,
     FilmWithTracks,
     InsideTrack,
+    Item,
     Playlist,
     Report,
     Thing,
@@ -45,6 +46,7 @@ from dunlin.work.delivering import caption_file, document_of
 from dunlin.work.films import needs_film
 from dunlin.work.folder import DataFolder
 from dunlin.work.packing.drawn import drawn_of
+from dunlin.work.packing.sending import needs_destination
 from dunlin.work.reporting import report_of
 from dunlin.work.timelines import timeline_of
 
@@ -56,11 +58,12 @@ Writer: TypeAlias = Callable[[Path, Progress, Cancelled], None]
 """Writes a thing to a path; it stands there only when it is whole."""
 
 
-def what_is_missing(folder: DataFolder, project: Project, thing: Thing) -> Message | None:
-    """Why a thing cannot be made now, or would be empty; None when it can."""
+def what_is_missing(folder: DataFolder, project: Project, item: Item) -> Message | None:
+    """Why a thing cannot be made now, would be empty, or cannot be sent; None when it can."""
     try:
-        needs_parts(folder, project, thing)
-        for track in tracks_in(thing):
+        needs_parts(folder, project, item.thing)
+        needs_destination(folder, project, item)
+        for track in tracks_in(item.thing):
             if not len(folder.log.track(track)[0]):
                 language = project.track(track).language
                 raise BadInput(message("packing.no-captions", language=language))

@@ -13,6 +13,7 @@ from dunlin.core.messages import Message, Told
 from dunlin.core.project.targets import TRACKS
 from dunlin.store.made import Made
 from dunlin.store.projects import Project
+from dunlin.store.sent import Sent
 from dunlin.store.waivers import with_waivers
 from dunlin.work.delivering import document_of
 from dunlin.work.folder import DataFolder
@@ -20,6 +21,7 @@ from dunlin.work.judging import judge_of, waivers_in
 from dunlin.work.packing.ingredients import Change, changes_since
 from dunlin.work.packing.lists import PackingList, names_on
 from dunlin.work.packing.making import prepared, what_is_missing
+from dunlin.work.packing.sending import is_sent
 
 __all__ = [
     "Standing",
@@ -48,6 +50,10 @@ class Standing:
     made: Made | None
     changes: Sequence[Change]
     """What is otherwise than when it was made."""
+    sent: Sent | None
+    """How it was sent last to where it is to go."""
+    is_sent: bool
+    """Whether what was made last is where it is to go, if it is to go anywhere."""
 
 
 @dataclass(frozen=True)
@@ -66,12 +72,15 @@ def standing_of(
 ) -> list[Standing]:
     """How everything on a list stands, in its order."""
     made, names = folder.made.of(project.id, delivery_id), names_on(project, packing)
+    all_sent = folder.sent.of(project.id, delivery_id)
     standing = []
     for id_, item in packing.items.items():
-        missing, was = what_is_missing(folder, project, item.thing), made.get(id_)
+        missing, was = what_is_missing(folder, project, item), made.get(id_)
         changes = _changes(folder, project, packing, item, made, was) if was else []
         lost = [] if missing else _losses(folder, project, item)
-        standing.append(Standing(id_, item, names[id_], missing, lost, was, changes))
+        sent = all_sent.get(id_) if item.destination else None
+        arrived = is_sent(item, was, sent)
+        standing.append(Standing(id_, item, names[id_], missing, lost, was, changes, sent, arrived))
     return standing
 
 
@@ -145,11 +154,14 @@ def _before_reports(packing: PackingList, made: Mapping[str, Made]) -> dict[str,
 
 def in_order_of_making(packing: PackingList, ids: Sequence[str]) -> list[str]:
     """Ids in the order in which they are made: as they stand, what takes long behind the rest, and reports, which tell of all
-    others, last."""
+    others, last. What is sent comes behind the films."""
 
     def turn(id_: str) -> int:
-        thing = packing.items[id_].thing
-        return 2 if isinstance(thing, Report) else int(is_film(thing))
+        item = packing.items[id_]
+        if isinstance(item.thing, Report):
+            return 3
+        # Captions may be of a film that is sent before them.
+        return 1 if is_film(item.thing) else 2 if item.destination else 0
 
     wanted = set(ids)
     return sorted((id_ for id_ in packing.items if id_ in wanted), key=turn)

@@ -1,0 +1,1 @@
+"""Hosts of films over the wire."""
