@@ -11,6 +11,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'projects', component: () => import('@/stages/projects/ProjectsView.vue') },
+    { path: '/hosts', name: 'hosts', component: () => import('@/stages/hosts/HostsPage.vue') },
     { path: '/about', name: 'about', component: () => import('@/stages/about/AboutPage.vue') },
     {
       path: '/project/:projectId',

@@ -12,6 +12,7 @@ import { useHand } from '@/picture/handStore'
 import { usePlayer } from '@/picture/playerStore'
 import { useFonts } from '@/session/fonts'
 import { useProject } from '@/session/projectStore'
+import JobLine from '@/kit/JobLine.vue'
 import { run } from '@/kit/commands/commands'
 import { titleOf } from '@/kit/commands/titles'
 import { useTrack } from '@/session/tracksStore'
@@ -186,7 +187,8 @@ async function putNear() {
       <div id="on-picture" @click.stop />
     </div>
     <div v-if="film && !project.hasFilm" class="cover">
-      <p>{{ t('film.none') }}</p>
+      <JobLine v-if="project.fetching" :job="project.fetching" />
+      <p v-else>{{ t('film.none') }}</p>
       <v-btn color="primary" variant="flat" size="small" :title="titleOf('film')" @click.stop="run('film')">{{ t('film.pick') }}</v-btn>
     </div>
     <div v-else-if="film && !film.playable" class="cover">

@@ -97,6 +97,17 @@ export const usePacking = defineStore('packing', () => {
     told = turn
     took(found)
   }
+  /** How what was sent is on its hosts, as they were asked last: once for each making, as it takes them a while. */
+  const there = shallowRef<Record<string, Schemas['ThereView']>>({})
+  const sentOf = () => (view.value?.items ?? []).map(({ id, sent }) => `${id} ${sent?.sent_ms ?? ''}`).join()
+  watch([sentOf, () => view.value?.id], async () => {
+    const delivery_id = view.value?.id
+    there.value = {}
+    if (!delivery_id || !view.value?.items.some(({ sent }) => sent?.sent_ms)) return
+    const params = { path: { project_id: project.project!.id, delivery_id } }
+    const found = await answered(client.GET('/api/projects/{project_id}/deliveries/{delivery_id}/there', { params })).catch(() => ({}))
+    if (delivery_id === view.value?.id) there.value = found
+  })
   const again = () => wanted && void read().catch(() => undefined)
   // What other windows do, undo, and whatever makes what was made out of date.
   watch(() => [project.changes, job.value?.state, job.value?.step].map(String).join(' '), again)
@@ -206,6 +217,6 @@ export const usePacking = defineStore('packing', () => {
 
   return {
     lists, view, shownId, shown, selectedId, selected, saving, job, isBeingMade, read, show, begin, change, remove, put, add, takeOff, make, prove, address,
-    archive, settled: () => queue.settled(),
+    archive, there, settled: () => queue.settled(),
   }
 })

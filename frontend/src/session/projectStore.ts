@@ -52,6 +52,8 @@ export const useProject = defineStore('project', () => {
   const fonts = useFonts()
   const rate = computed(() => project.value?.film.frame_rate ?? { numerator: 25, denominator: 1 })
   const hasFilm = computed(() => Boolean(project.value?.film.id))
+  /** The job that brings the film from its host, as long as it is not here. */
+  const fetching = computed(() => (hasFilm.value ? undefined : jobs.value.find(({ kind }) => kind === 'fetch')))
   /** The film's length; until it is there, that of what is written, with room to go on. */
   const durationMs = computed(() =>
     hasFilm.value ? project.value!.film.duration_ms : (track.captions.at(-1)?.out_ms ?? 0) + ROOM_MS,
@@ -397,7 +399,7 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
-    project, jobs, words, wordsRevision, wordsHistory, termsChanges, changes, styleChanges, versionChanges, linkChanges, termListChanges, dictionaryChanges, specs, missing, rate, hasFilm, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
+    project, jobs, words, wordsRevision, wordsHistory, termsChanges, changes, styleChanges, versionChanges, linkChanges, termListChanges, dictionaryChanges, specs, missing, rate, hasFilm, fetching, durationMs, isPastEnd, leastGapMs, busy, trackInfo,
     latest, open, close, refresh, took, change, changeTrack, toggleShot, loadWords, writeWords, retimeWords, changeSpeakers, addTrack, openTrack: tracks.select, happened, recognise, burn, askFor, askJob, addSpec, takeSpec, specIsOlder, loadSpecs,
   }
 })

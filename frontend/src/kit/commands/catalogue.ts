@@ -372,6 +372,7 @@ const CATALOGUE = all({
     'item-proof': { keys: ['P'] },
     'item-make': { keys: ['Shift+M'] },
     'item-save': { keys: ['S'] },
+    'item-there': { keys: ['G'] },
     'list-make': { keys: ['M'] },
     'list-save': { keys: ['Shift+S'] },
     'list-others': { keys: ['O'] },

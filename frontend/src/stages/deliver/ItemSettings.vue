@@ -16,6 +16,7 @@ import FilmDials from '@/stages/deliver/FilmDials.vue'
 import PassageDial from '@/stages/deliver/PassageDial.vue'
 import { usePictureSizes } from '@/stages/deliver/pictureSizes'
 import RateDial from '@/stages/deliver/RateDial.vue'
+import SendTo from '@/stages/deliver/SendTo.vue'
 import StlHead from '@/stages/deliver/StlHead.vue'
 import { tracksOf, useThings } from '@/stages/deliver/things'
 
@@ -51,6 +52,8 @@ const listed = computed(() => [...new Set([...tracks.value.map(({ id }) => id), 
 /** Versions are those of the track that is worked on. */
 const pictures = computed(() => (('track' in thing.value && thing.value.track === track.id) ? versions.versions : []))
 const sizes = usePictureSizes(() => ('version' in thing.value ? thing.value.version : null))
+/** What hosts of films take. */
+const forHosts = computed(() => thing.value.kind === 'burned' || thing.value.kind === 'inside' || (thing.value.kind === 'captions' && (thing.value.format === 'webvtt' || props.one.item.destination)))
 const isFilm = computed(() => ['burned', 'alone', 'inside'].includes(thing.value.kind))
 
 function toggleTrack(id: string, wanted: boolean) {
@@ -185,10 +188,12 @@ const proof = computed(() => project.jobs.find(({ kind, parameters }) => kind ==
         <span>{{ t('packing.dial.name') }}</span>
         <input class="time" type="text" :value="one.item.name" :placeholder="packing.shown?.pattern" maxlength="300" data-dial="name" @change="put({ name: chosen($event).trim() })" />
       </label>
+      <SendTo v-if="forHosts" :model-value="one.item.destination ?? null" :is-film="isFilm" @update:model-value="put({ destination: $event })" />
       <p v-if="one.losses.length" class="loses" data-losses>{{ lost(one.losses) }}</p>
       <p class="acts">
         <v-btn v-if="!isFilm" size="small" :disabled="Boolean(one.missing)" data-look @click="$emit('look')">{{ t('packing.look') }} <KeyCap command="item-look" /></v-btn>
         <v-btn v-if="thing.kind === 'burned'" size="small" :disabled="Boolean(one.missing)" data-prove @click="$emit('prove')">{{ t('packing.prove') }} <KeyCap command="item-proof" /></v-btn>
+        <v-btn v-if="one.sent?.page" size="small" :href="one.sent.page" target="_blank" rel="noreferrer" data-page-there>{{ t('packing.pageThere') }} <KeyCap command="item-there" /></v-btn>
         <v-btn v-if="one.made" size="small" :href="packing.address(one.id, 'file')" download data-save>{{ t('packing.save') }} <KeyCap command="item-save" /></v-btn>
         <v-btn size="small" variant="text" data-off @click="packing.takeOff()">{{ t('packing.off') }} <KeyCap command="item-off" /></v-btn>
       </p>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A packing list: what is on it, what each thing leaves out, how it stands; and how it is made and handed over. */
-import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { answered, client, type FormatView } from '@/api/client'
@@ -12,6 +12,7 @@ import JobLine from '@/kit/JobLine.vue'
 import RawText from '@/kit/RawText.vue'
 import { fileSize } from '@/kit/time'
 import { useHistory } from '@/session/historyStore'
+import { useHosts } from '@/session/hostsStore'
 import { type ItemStanding, usePacking } from '@/session/packingStore'
 import { useProject } from '@/session/projectStore'
 import { useTrack } from '@/session/tracksStore'
@@ -38,10 +39,14 @@ const problem = ref('')
 const raw = shallowRef<{ title: string; bytes: ArrayBuffer } | null>(null)
 
 const formats = shallowRef<FormatView[]>([])
+// Who is asked names what is sent.
+const hosts = useHosts()
+onMounted(() => void hosts.read().catch(() => undefined))
 watch(
   () => track.id,
   async (track_id) => {
-    if (track_id) formats.value = await answered(client.GET('/api/tracks/{track_id}/formats', { params: { path: { track_id } } }))
+    // What is offered must not come in above what the arrows have reached.
+    if (track_id) await keysWaitFor(answered(client.GET('/api/tracks/{track_id}/formats', { params: { path: { track_id } } })).then((found) => (formats.value = found)))
   },
   { immediate: true },
 )
@@ -49,7 +54,7 @@ watch(
 const items = computed(() => packing.view?.items ?? [])
 const included = computed(() => items.value.filter(({ item }) => !item.left_out))
 /** What a press on Make makes: all that can be, and is not as it would come out. */
-const toMake = computed(() => included.value.filter(({ missing, made, changes }) => !missing && (!made || changes.length > 0)))
+const toMake = computed(() => included.value.filter(({ missing, made, changes, is_sent }) => !missing && (!made || changes.length > 0 || !is_sent)))
 const made = computed(() => included.value.filter((one) => one.made))
 const bytes = computed(() => made.value.reduce((sum, one) => sum + (one.made?.size_bytes ?? 0), 0))
 /** What is to be known before it goes out, in sentences. */
@@ -144,6 +149,7 @@ useCommands([
   { id: 'item-proof', run: () => void prove(), enabled: () => isBurned.value && !packing.selected!.missing, why: 'now' },
   { id: 'item-make', run: () => void makeOne(), enabled: () => has() && !packing.selected!.missing && !packing.isBeingMade, why: 'now' },
   { id: 'item-save', run: () => save(packing.address(packing.selectedId!, 'file')), enabled: () => Boolean(packing.selected?.made), why: 'now' },
+  { id: 'item-there', run: () => window.open(packing.selected!.sent!.page, '_blank', 'noreferrer'), enabled: () => Boolean(packing.selected?.sent?.page), why: 'now' },
   { id: 'list-make', run: () => void make(), enabled: () => toMake.value.length > 0 && !packing.isBeingMade, why: 'now' },
   { id: 'list-save', run: () => save(packing.archive()), enabled: () => made.value.length > 0, why: 'now' },
   { id: 'list-others', run: () => (beside.value = 'others'), enabled: () => items.value.length > 0, why: 'now' },
@@ -193,7 +199,7 @@ useCommands([
       <button v-if="notice.canBeAsked" type="button" class="link" data-notice @click="notice.ask">{{ t('packing.tellMe') }}</button>
     </footer>
     <BesideFilm>
-      <AddItem v-if="beside === 'add'" :formats="formats" @close="beside = 'settings'" @added="added" />
+      <AddItem v-if="beside === 'add' && formats.length" :formats="formats" @close="beside = 'settings'" @added="added" />
       <OtherFilms v-else-if="beside === 'others'" @close="beside = 'settings'" />
       <RawText v-else-if="beside === 'raw' && raw" :title="raw.title" :bytes="raw.bytes" @close="beside = 'settings'" />
       <ItemSettings v-else-if="packing.selected" :key="packing.selected.id" ref="settings" :one="packing.selected" :formats="formats" @look="look" @prove="prove" />

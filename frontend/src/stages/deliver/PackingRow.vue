@@ -8,6 +8,7 @@ import { sentence } from '@/kit/i18n'
 import { fileSize } from '@/kit/time'
 import type { ItemStanding } from '@/session/packingStore'
 import { usePacking } from '@/session/packingStore'
+import { useHosts } from '@/session/hostsStore'
 import { useLosses } from '@/stages/deliver/losses'
 import { useThings } from '@/stages/deliver/things'
 
@@ -23,6 +24,7 @@ defineEmits<{ choose: []; inOrOut: [] }>()
 const { t, locale } = useI18n()
 const packing = usePacking()
 const lost = useLosses()
+const hosts = useHosts()
 const { described } = useThings()
 const clock = new Intl.DateTimeFormat(locale.value, { hour: '2-digit', minute: '2-digit' })
 const day = new Intl.DateTimeFormat(locale.value, { day: 'numeric', month: 'short' })
@@ -36,10 +38,21 @@ const keepsAll = computed(() => !props.one.losses.length && props.one.item.thing
 /** Names differ where they end, so that is always in sight. */
 const ENDING = 20
 const nameParts = computed(() => [props.one.name.slice(0, -ENDING), props.one.name.slice(-ENDING)])
+/** What the host calls itself that it goes to. */
+const host = computed(() => {
+  const to = props.one.item.destination?.connection
+  return to ? (hosts.connections?.find(({ id }) => id === to)?.host ?? t('packing.connectionGone')) : ''
+})
+/** How it is on its host, of what was sent. */
+const there = computed(() => (props.one.sent?.sent_ms ? packing.there[props.one.id] : undefined))
 const isSame = (time: number) => new Date(time).toDateString() === new Date().toDateString()
 const when = computed(() => {
-  const { made } = props.one
-  return made ? t('packing.madeAt', { when: isSame(made.made_ms) ? clock.format(made.made_ms) : day.format(made.made_ms), size: fileSize(made.size_bytes) }) : ''
+  const { made, sent } = props.one
+  const told = (ms: number) => (isSame(ms) ? clock.format(ms) : day.format(ms))
+  return [
+    ...(made ? [t('packing.madeAt', { when: told(made.made_ms), size: fileSize(made.size_bytes) })] : []),
+    ...(sent?.sent_ms ? [t('packing.sentAt', { when: told(sent.sent_ms) })] : []),
+  ].join(' · ')
 })
 const changed = computed(() => {
   const captions = props.one.changes.filter(({ what }) => what === 'captions').reduce((sum, { count }) => sum + count, 0)
@@ -52,9 +65,12 @@ const state = computed(() => {
   if (props.turn === 'waits') return { kind: 'waits', told: t('packing.state.waits') }
   if (item.left_out) return { kind: 'out', told: t('packing.state.out') }
   if (missing) return { kind: 'missing', told: sentence(missing) }
-  if (props.failed && (!made || changes.length)) return { kind: 'missing', told: sentence(props.failed) }
+  if (props.failed && (!made || changes.length || !props.one.is_sent)) return { kind: 'missing', told: sentence(props.failed) }
   if (!made) return { kind: 'open', told: t('packing.state.open') }
-  return changes.length ? { kind: 'open', told: t('packing.state.changed', { what: changed.value }) } : { kind: 'same', told: t('packing.state.same') }
+  if (changes.length) return { kind: 'open', told: t('packing.state.changed', { what: changed.value }) }
+  if (!props.one.is_sent) return { kind: 'open', told: t('packing.state.unsent') }
+  if (there.value && there.value.state !== 'same') return { kind: 'open', told: there.value.problem ? sentence(there.value.problem) : t(`packing.state.there.${there.value.state ?? 'changed'}`) }
+  return { kind: 'same', told: t(item.destination ? 'packing.state.sent' : 'packing.state.same') }
 })
 </script>
 
@@ -63,7 +79,7 @@ const state = computed(() => {
     <input type="checkbox" :checked="!one.item.left_out" :aria-label="t('packing.included', { name: one.name })" @click.stop @change="$emit('inOrOut')" />
     <span class="what">
       <button type="button" class="name time" :aria-pressed="packing.selectedId === one.id" :aria-label="one.name" :title="one.name" @click.stop="$emit('choose')"><span class="begins">{{ nameParts[0] }}</span><span>{{ nameParts[1] }}</span></button>
-      <small class="soft">{{ described(one.item.thing, formats) }}</small>
+      <small class="soft">{{ described(one.item.thing, formats) }}<template v-if="host"> · {{ t('packing.goesTo', { host }) }}</template></small>
     </span>
     <span class="keeps" :class="{ all: keepsAll }" :title="keeps">{{ keeps }}</span>
     <span class="state" :class="state.kind">

@@ -153,6 +153,7 @@ function state(project: ProjectView): string {
           <input v-model="language" class="field" maxlength="20" :title="t('top.languageHint')" spellcheck="false" data-spoken-language />
         </label>
         <p class="soft">{{ t('projects.stays') }} {{ t('projects.filmLater') }}
+          <router-link :to="{ name: 'hosts' }" class="begin" data-from-host>{{ t('projects.fromHost') }}</router-link>
           <button type="button" class="begin" data-begin-with-nothing @click="beginWithNothing">{{ t('projects.nothing') }}</button>
         </p>
       </template>
@@ -208,6 +209,7 @@ function state(project: ProjectView): string {
 <style scoped>
 .begin {
   padding: 0;
+  margin-right: 10px;
   color: var(--tide);
   text-decoration: underline;
 }

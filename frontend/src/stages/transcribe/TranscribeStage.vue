@@ -95,8 +95,11 @@ useCommands([
         </p>
       </template>
       <template v-else-if="!project.hasFilm">
-        <h2>{{ t('film.none') }}</h2>
-        <p>{{ t('transcribe.noFilm') }}</p>
+        <JobLine v-if="project.fetching" :job="project.fetching" />
+        <template v-else>
+          <h2>{{ t('film.none') }}</h2>
+          <p>{{ t('transcribe.noFilm') }}</p>
+        </template>
         <p class="other">
           <v-btn color="primary" variant="flat" @click="run('film')">{{ t('film.pick') }}</v-btn>
           <v-btn :to="{ name: 'script' }">{{ t('top.bringInScript') }}</v-btn>

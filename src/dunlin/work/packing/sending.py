@@ -131,6 +131,9 @@ def _send_captions(parcel: Parcel, host: VideoHost, *, anew: bool) -> None:
         # They may have come through before, and the answer was lost.
         there = _track_there(host, film, parcel.language)
         if there is None or host.words(film, there.language) != words:
+            if over is None:
+                name = parcel.folder.connections.get(parcel.destination.connection).host
+                raise BadInput(message("hosts.there-already", host=name)) from None
             raise
         track = host.open_track(film, there.language, is_open=is_open)
     parcel.keep(
