@@ -2198,6 +2198,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read About */
+        get: operations["read_about"];
+        /**
+         * Change About
+         * @description Makes pieces other ones by hand.
+         */
+        put: operations["change_about"];
+        /**
+         * Write About
+         * @description Writes all of it of what is said, in the place of what is there; undo brings that back.
+         */
+        post: operations["write_about"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/about/{piece_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write Piece Again
+         * @description Makes a piece longer or shorter, or another one, of what is said.
+         */
+        post: operations["write_piece_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Answer Question
+         * @description The passages that say what is asked for, the best first.
+         */
+        get: operations["answer_question"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/hosts": {
         parameters: {
             query?: never;
@@ -3157,6 +3222,18 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AboutView
+         * @description Words about a film, in their order.
+         */
+        AboutView: {
+            /** Revision */
+            revision: number;
+            /** Pieces */
+            pieces: components["schemas"]["PieceView-Output"][];
+            /** Has Words */
+            has_words: boolean;
+        };
+        /**
          * AcceptedWordView
          * @description A word that is right although no dictionary has it.
          */
@@ -3170,6 +3247,19 @@ export interface components {
              * @enum {string}
              */
             scope: "project" | "house";
+        };
+        /**
+         * AgainRequest
+         * @description Makes a piece longer or shorter, or another one.
+         */
+        AgainRequest: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "another" | "longer" | "shorter";
+            /** Base Revision */
+            base_revision?: number | null;
         };
         /**
          * AgreementView
@@ -3195,6 +3285,18 @@ export interface components {
             old_ms: number;
             /** New Ms */
             new_ms: number;
+        };
+        /**
+         * AnswerView
+         * @description A sentence that answers, and when it is said.
+         */
+        AnswerView: {
+            /** Text */
+            text: string;
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
         };
         /**
          * Apart
@@ -3224,6 +3326,11 @@ export interface components {
             apart: {
                 [key: string]: components["schemas"]["Apart"] | null;
             };
+        };
+        /** BeginRequest */
+        BeginRequest: {
+            /** Base Revision */
+            base_revision?: number | null;
         };
         /**
          * BegunView
@@ -4356,7 +4463,7 @@ export interface components {
              */
             kind: "pieces";
             /** Pieces */
-            pieces: components["schemas"]["PieceView"][];
+            pieces: components["schemas"]["PieceView-Input"][];
         };
         /**
          * InsertCaptions
@@ -5309,10 +5416,46 @@ export interface components {
             end_ms: number;
         };
         /**
+         * Piece
+         * @description A title, a description, key words, a chapter or a passage. Times are milliseconds of the film.
+         */
+        Piece: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "title" | "short" | "middle" | "long" | "keywords" | "chapter" | "passage";
+            /** Text */
+            text: string;
+            /**
+             * Said
+             * @default []
+             */
+            said: [
+                number,
+                number
+            ][];
+            /**
+             * Place
+             * @default 0
+             */
+            place: number;
+            /**
+             * Why
+             * @default []
+             */
+            why: string[];
+            /**
+             * Seen
+             * @default []
+             */
+            seen: string[];
+        };
+        /**
          * PieceView
          * @description From `from_ms` until `to_ms`, or the end, a time becomes `time * rate + offset_ms`.
          */
-        PieceView: {
+        "PieceView-Input": {
             /** From Ms */
             from_ms: number;
             /** To Ms */
@@ -5329,6 +5472,24 @@ export interface components {
              * @default false
              */
             absent: boolean;
+        };
+        /** PieceView */
+        "PieceView-Output": {
+            /** Id */
+            id: string;
+            piece: components["schemas"]["Piece"];
+        };
+        /**
+         * PiecesRequest
+         * @description Makes pieces these; null takes one away.
+         */
+        PiecesRequest: {
+            /** Pieces */
+            pieces: {
+                [key: string]: components["schemas"]["Piece"] | null;
+            };
+            /** Base Revision */
+            base_revision?: number | null;
         };
         /** Place */
         Place: {
@@ -7022,7 +7183,7 @@ export interface components {
             /** Base Revision */
             base_revision: number;
             /** Pieces */
-            pieces: components["schemas"]["PieceView"][];
+            pieces: components["schemas"]["PieceView-Input"][];
             /** Gesture */
             gesture?: string | null;
         };
@@ -14609,6 +14770,323 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UsedView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_about: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AboutView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_about: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PiecesRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AboutView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_about: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AboutView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_piece_again: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+                "dunlin-person"?: string;
+                "dunlin-window"?: string;
+            };
+            path: {
+                project_id: string;
+                piece_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AboutView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_question: {
+        parameters: {
+            query: {
+                question: string;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerView"][];
                 };
             };
             /** @description Not Found */

@@ -15,6 +15,7 @@ from fastapi.staticfiles import StaticFiles
 from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException
 
+from dunlin.api.about import routes as about
 from dunlin.api.checking import routes as checking
 from dunlin.api.compressing import CompressionMiddleware
 from dunlin.api.ear import routes as ear
@@ -59,6 +60,7 @@ from dunlin.store.films import UnknownFilm
 from dunlin.store.jobs import UnknownJob
 from dunlin.store.log import InTheWay, Outdated, UnknownTrack
 from dunlin.store.projects import UnknownProject
+from dunlin.work.about import UnknownPiece
 from dunlin.work.packing.lists import UnknownDelivery
 from dunlin.work.versions import UnknownVersion
 
@@ -84,6 +86,7 @@ _SUBJECTS = (
     translating,
     versions,
     packing,
+    about,
     hosts,
     recognition,
     timing,
@@ -116,6 +119,7 @@ _STATUS: dict[type[Told], int] = {
     UnknownTrack: 404,
     UnknownVersion: 404,
     UnknownDelivery: 404,
+    UnknownPiece: 404,
     UnknownConnection: 404,
     UnknownJob: 404,
     Conflict: 409,

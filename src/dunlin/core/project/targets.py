@@ -5,7 +5,7 @@ spec, and which film it shows), `tracks` (which there are, with name, language a
 with their translations), `dictionary` (words that are right although no dictionary has them),
 `specs` (those that were taken from the house, as they were then), `styles`, `tracks/ID/waivers`, `tracks/ID/links` (of a
 translation: which captions of its source its own are of), `films/ID/shots` (the shot changes of a film), `deliveries` (the
-packing lists) and `deliveries/ID/items` (what is on one). The house
+packing lists), `deliveries/ID/items` (what is on one) and `about` (words about the film). The house
 has `specs`, `styles`, `looks` (for short form), `glossary`, `dictionary`, `packing-lists` (whole ones, for any project), `fonts` (the files of families that were added) and `people` (their names, by their ids). What a version of a track keeps for itself, such as
 the places of its captions in an upright picture, has an address below the track's: `tracks/ID/versions` are the
 versions, and `tracks/ID/versions/VERSION/captions` what differs in one by caption.
@@ -15,6 +15,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 __all__ = [
+    "ABOUT",
     "DELIVERIES",
     "DICTIONARY",
     "FONTS",
@@ -41,6 +42,7 @@ __all__ = [
 ]
 
 PROJECT = "project"
+ABOUT = "about"
 TRACKS = "tracks"
 SPEAKERS = "speakers"
 TERMS = "terms"

@@ -21,6 +21,7 @@ from dunlin.core.delivery.model import (
 )
 from dunlin.core.project import Target, captions_of, shots_in, waivers_of
 from dunlin.core.project.targets import (
+    ABOUT,
     SPEAKERS,
     STYLES,
     TRACKS,
@@ -118,6 +119,8 @@ def _parts(
         yield _Part("shots", None, shots_in(project.film.id), None)
     if isinstance(thing, Transcript | WordsAbout):
         yield _Part("words", None, TRANSCRIPT, project.words_run)
+    if isinstance(thing, WordsAbout):
+        yield _Part("about", None, ABOUT, None)
     if isinstance(thing, WordsAbout) and not project.words_run:
         yield from _parts_of_track(project, project.tracks[0].id)
     if isinstance(thing, Report):

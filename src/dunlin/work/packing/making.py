@@ -25,9 +25,7 @@ from dunlin.core.delivery.model import (
 )
 from dunlin.core.delivery.playlist import playlist_files
 from dunlin.core.formats import FORMATS, Format
-from dunlin.core.language.digest.sentences import Said
-from dunlin.core.language.digest.words_about import words_about
-from dunlin.core.language.digest.writing import as_chapters, said_in
+from dunlin.core.language.digest.writing import as_chapters
 from dunlin.core.language.digest.writing import as_json as as_about_json
 from dunlin.core.language.digest.writing import as_text as as_about_text
 from dunlin.core.messages import BadInput, Message, Told, message
@@ -42,6 +40,7 @@ from dunlin.media.fonts import fonts_named
 from dunlin.media.muxing import CodedTrack, caption_format, write_with_tracks
 from dunlin.media.probe import probe_from
 from dunlin.store.projects import Project
+from dunlin.work.about import about_project, pieces_of, said_in_project
 from dunlin.work.delivering import caption_file, document_of
 from dunlin.work.films import needs_film
 from dunlin.work.folder import DataFolder
@@ -96,7 +95,7 @@ def needs_parts(folder: DataFolder, project: Project, thing: Thing) -> None:
             if not folder.words.of(project.id, project.words_run, 0, 1):
                 raise BadInput(message("words.none-there"))
         case WordsAbout():
-            if not said_in_project(folder, project):
+            if not pieces_of(folder, project.id)[0] and not said_in_project(folder, project):
                 raise BadInput(message("words.none-there"))
         case Timeline():
             timeline_of(folder, project, thing)
@@ -152,24 +151,14 @@ def _captions(folder: DataFolder, project: Project, thing: CaptionFile) -> bytes
     return caption_file(project, thing.track, document, FORMATS[thing.format]).data
 
 
-def said_in_project(folder: DataFolder, project: Project) -> list[Said]:
-    """What is said in a film: its transcript or, where there is none, the captions of its first track."""
-    words = folder.words.of(project.id, project.words_run)
-    if words:
-        return [Said(word.text, word.start_ms, word.end_ms) for word in words if not word.left_out]
-    first = project.tracks[0]
-    track, _ = folder.log.track(first.id)
-    return [said for caption in track for said in said_in(caption, first.language)]
-
-
 def _words_about(folder: DataFolder, project: Project, thing: WordsAbout) -> bytes:
-    said = said_in_project(folder, project)
-    about = words_about(said, project.tracks[0].language)
+    about = about_project(folder, project)
     match thing.form:
         case "text":
             return as_about_text(about)
         case "chapters":
-            return as_chapters(about, max(project.film.duration_ms, said[-1].end_ms))
+            ends_ms = max(project.film.duration_ms, *(one.at_ms + 1 for one in about.chapters), 1)
+            return as_chapters(about, ends_ms)
         case "json":
             return as_about_json(about)
 

@@ -1,0 +1,1 @@
+"""Words about a film over the wire."""
