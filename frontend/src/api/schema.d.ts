@@ -3221,6 +3221,12 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AboutPieceView */
+        AboutPieceView: {
+            /** Id */
+            id: string;
+            piece: components["schemas"]["Piece"];
+        };
         /**
          * AboutView
          * @description Words about a film, in their order.
@@ -3229,7 +3235,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Pieces */
-            pieces: components["schemas"]["PieceView-Output"][];
+            pieces: components["schemas"]["AboutPieceView"][];
             /** Has Words */
             has_words: boolean;
         };
@@ -4463,7 +4469,7 @@ export interface components {
              */
             kind: "pieces";
             /** Pieces */
-            pieces: components["schemas"]["PieceView-Input"][];
+            pieces: components["schemas"]["PieceView"][];
         };
         /**
          * InsertCaptions
@@ -5431,10 +5437,7 @@ export interface components {
              * Said
              * @default []
              */
-            said: [
-                number,
-                number
-            ][];
+            said: components["schemas"]["SaidAt"][];
             /**
              * Place
              * @default 0
@@ -5455,7 +5458,7 @@ export interface components {
          * PieceView
          * @description From `from_ms` until `to_ms`, or the end, a time becomes `time * rate + offset_ms`.
          */
-        "PieceView-Input": {
+        PieceView: {
             /** From Ms */
             from_ms: number;
             /** To Ms */
@@ -5472,12 +5475,6 @@ export interface components {
              * @default false
              */
             absent: boolean;
-        };
-        /** PieceView */
-        "PieceView-Output": {
-            /** Id */
-            id: string;
-            piece: components["schemas"]["Piece"];
         };
         /**
          * PiecesRequest
@@ -5961,6 +5958,16 @@ export interface components {
             unit: string;
             /** Mends */
             mends: boolean;
+        };
+        /**
+         * SaidAt
+         * @description From when to when something is said, in milliseconds of the film.
+         */
+        SaidAt: {
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
         };
         /**
          * ScriptView
@@ -7183,7 +7190,7 @@ export interface components {
             /** Base Revision */
             base_revision: number;
             /** Pieces */
-            pieces: components["schemas"]["PieceView-Input"][];
+            pieces: components["schemas"]["PieceView"][];
             /** Gesture */
             gesture?: string | null;
         };

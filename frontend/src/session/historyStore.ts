@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 
 import { answered, type ChangesView, client, Refused } from '@/api/client'
+import { useAbout } from '@/session/aboutStore'
 import { usePacking } from '@/session/packingStore'
 import { HOUSE, useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
@@ -27,6 +28,7 @@ export const useHistory = defineStore('history', () => {
   const versions = useVersions()
   const translation = useTranslation()
   const packing = usePacking()
+  const about = useAbout()
   const view = ref<View>('captions')
   const inTheWay = ref<InTheWay | null>(null)
   /** Grows with each step back or forward. */
@@ -60,7 +62,7 @@ export const useHistory = defineStore('history', () => {
     if (view.value === 'specs') return ['specs']
     if (view.value === 'transcript') return ['transcript', 'speakers', 'terms']
     if (view.value === 'translation') return ofPair.value
-    if (view.value === 'packing') return ['deliveries', ...(packing.lists?.deliveries ?? []).map(({ id }) => `deliveries/${id}/items`), ...(packing.shownId ? [`deliveries/${packing.shownId}/items`] : [])]
+    if (view.value === 'packing') return ['about', 'deliveries', ...(packing.lists?.deliveries ?? []).map(({ id }) => `deliveries/${id}/items`), ...(packing.shownId ? [`deliveries/${packing.shownId}/items`] : [])]
     const ofTrack = [`tracks/${track.id}/captions`, `tracks/${track.id}/waivers`, 'dictionary']
     return view.value === 'looks' ? [...ofTrack, ...ofVersions.value, 'styles', 'speakers', 'tracks'] : ofTrack
   })
@@ -74,7 +76,7 @@ export const useHistory = defineStore('history', () => {
   /** Ends when all that was written is stored. */
   async function stored() {
     await Promise.all([...writers].map((send) => send()))
-    await Promise.all([tracks.settled(), versions.settled(), translation.settled(), packing.settled()])
+    await Promise.all([tracks.settled(), versions.settled(), translation.settled(), packing.settled(), about.settled()])
   }
 
   /** Takes one's own newest gesture back, or does the one undone last again; gives what that changed. */

@@ -12,6 +12,7 @@ from dunlin.core.language.digest.pieces import (
     KINDS,
     PIECE,
     Piece,
+    SaidAt,
     about_of,
     another,
     begun,
@@ -45,7 +46,11 @@ def was_said(piece: Piece, sentences: tuple[Sentence, ...]) -> bool:
             return any(plain(piece.text) in plain(one) for one in said)
         case _:
             spans = piece.said
-            own = [one for one in sentences if any(b <= one.start_ms < e for b, e in spans)]
+            own = [
+                one
+                for one in sentences
+                if any(span.from_ms <= one.start_ms < span.to_ms for span in spans)
+            ]
             return piece.text == " ".join(joined_words(one.texts) for one in own)
 
 
@@ -79,9 +84,8 @@ def test_whatever_is_asked_for_stands_in_the_talk(
     for piece in pieces:
         assert was_said(piece, about.sentences), piece
         assert PIECE.validate_python(PIECE.dump_python(piece, mode="json")) == piece
-        for begins, ends in piece.said:
-            assert begins < ends
-    passages = sorted(span for piece in pieces if piece.kind == "passage" for span in piece.said)
+        assert all(span.from_ms < span.to_ms for span in piece.said)
+    passages = [span for piece in pieces if piece.kind == "passage" for span in piece.said]
     assert len(passages) == 5
 
 
@@ -91,8 +95,12 @@ def test_another_passage_lies_over_no_other() -> None:
     first, *others = [piece for piece in pieces if piece.kind == "passage"]
     for _ in range(5):
         first = another(about, first, others) or first
-        [(begins, ends)] = first.said
-        assert all(ends <= b or begins >= e for other in others for b, e in other.said)
+        [own] = first.said
+        assert all(
+            own.to_ms <= span.from_ms or own.from_ms >= span.to_ms
+            for other in others
+            for span in other.said
+        )
 
 
 def test_another_is_asked_for_until_there_is_none_left() -> None:
@@ -131,7 +139,7 @@ def test_pieces_are_written_as_what_they_were_made_of() -> None:
 def test_pieces_that_came_from_outside_do_no_harm(kind: str) -> None:
     about = talk_of(2)
     for said in ((), ((-5, -1),), ((10**12, 10**12 + 1),), ((900, 100),)):
-        piece = Piece(kind, "By hand", said)  # type: ignore[arg-type]
+        piece = Piece(kind, "By hand", tuple(SaidAt(*span) for span in said))  # type: ignore[arg-type]
         another(about, piece, [piece])
         resized(about, piece, 1)
         resized(about, piece, -1)

@@ -377,6 +377,20 @@ const CATALOGUE = all({
     'list-save': { keys: ['Shift+S'] },
     'list-others': { keys: ['O'] },
   },
+  about: {
+    'piece-next': { keys: ['ArrowDown'] },
+    'piece-before': { keys: ['ArrowUp'] },
+    'piece-write': { keys: ['Enter'] },
+    'piece-another': { keys: ['A'] },
+    'piece-longer': { keys: ['+', '='] },
+    'piece-shorter': { keys: ['-'] },
+    'piece-hear': { keys: ['H'] },
+    'piece-here': { keys: ['I'] },
+    'piece-clip': { keys: ['C'] },
+    'piece-off': { keys: ['Delete'] },
+    'film-ask': { keys: ['Q'] },
+    'about-begin': { keys: ['Shift+A'] },
+  },
 })
 
 export type Area = keyof typeof CATALOGUE
@@ -405,6 +419,7 @@ const BEHIND: Record<Area, readonly Area[]> = {
   script: ['captions', 'styling', 'everywhere'],
   deliver: ['captions', 'styling', 'everywhere'],
   packing: ['deliver', 'captions', 'styling', 'everywhere'],
+  about: ['deliver', 'captions', 'styling', 'everywhere'],
 }
 
 export interface Declared {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What leaves the house: packing lists that are made together, and single files. */
+/** What leaves the house: packing lists that are made together, single files, and words about the film. */
 import { computed, onMounted, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
@@ -8,13 +8,15 @@ import KeyCap from '@/kit/commands/KeyCap.vue'
 import { usePacking } from '@/session/packingStore'
 import { useVersions } from '@/session/versionsStore'
 import PackingList from '@/stages/deliver/PackingList.vue'
+import AboutFilm from '@/stages/deliver/words/AboutFilm.vue'
 import SingleFiles from '@/stages/deliver/SingleFiles.vue'
 
 const { t } = useI18n()
 const packing = usePacking()
 const versions = useVersions()
-/** Whether single files are shown although there is a list. */
-const single = ref(false)
+/** What is shown beside the lists, or in their place: single files, or words about the film. */
+type Other = 'single' | 'about'
+const other = ref<Other | null>(null)
 const problem = ref('')
 onMounted(() => {
   // Keys that are pressed before the lists are there are about them.
@@ -28,31 +30,30 @@ const others = computed(() => {
   const taken = new Set(lists.value.map(({ delivery }) => delivery.taken_from))
   return (packing.lists?.lists ?? []).filter(({ id }) => !taken.has(id))
 })
-const isListed = computed(() => !single.value && packing.shownId !== null)
+const shown = computed(() => other.value ?? packing.shownId ?? 'single')
 
-function show(id: string | null) {
-  single.value = id === null
-  if (id) void keysWaitFor(packing.show(id))
+function show(id: string) {
+  other.value = id === 'single' || id === 'about' ? id : null
+  if (!other.value) void keysWaitFor(packing.show(id))
 }
 async function begin(name: string, houseId: string | null = null) {
   problem.value = ''
   try {
     await keysWaitFor(packing.begin(name, houseId))
-    single.value = false
+    other.value = null
   } catch (refused) {
     problem.value = (refused as Error).message
   }
 }
 const beginNew = () => begin(t('packing.firstName', { n: lists.value.length + 1 }))
 const step = (by: number) => {
-  const all = [...lists.value.map(({ id }) => id), null]
-  const at = all.indexOf(isListed.value ? packing.shownId : null)
-  show(all[(at + by + all.length) % all.length] ?? null)
+  const all = [...lists.value.map(({ id }) => id), 'single', 'about']
+  show(all[(all.indexOf(shown.value) + by + all.length) % all.length]!)
 }
 useCommands([
   { id: 'list-begin', run: () => void beginNew() },
-  { id: 'list-next', run: () => step(1), enabled: () => lists.value.length > 0, why: 'now' },
-  { id: 'list-before', run: () => step(-1), enabled: () => lists.value.length > 0, why: 'now' },
+  { id: 'list-next', run: () => step(1) },
+  { id: 'list-before', run: () => step(-1) },
 ])
 </script>
 
@@ -60,15 +61,17 @@ useCommands([
   <div class="deliver">
     <nav :aria-label="t('packing.lists')">
       <h1>{{ t('deliver.title') }}</h1>
-      <button v-for="{ id, delivery } in lists" :key="id" type="button" :aria-pressed="isListed && id === packing.shownId" :data-list="id" @click="show(id)">{{ delivery.name }}</button>
-      <button v-if="lists.length" type="button" :aria-pressed="!isListed" data-list="single" @click="show(null)">{{ t('packing.single') }}</button>
+      <button v-for="{ id, delivery } in lists" :key="id" type="button" :aria-pressed="id === shown" :data-list="id" @click="show(id)">{{ delivery.name }}</button>
+      <button type="button" :aria-pressed="shown === 'single'" data-list="single" @click="show('single')">{{ t('packing.single') }}</button>
+      <button type="button" :aria-pressed="shown === 'about'" data-list="about" @click="show('about')">{{ t('aboutFilm.film') }}</button>
       <span class="new">
         <v-btn size="small" variant="text" data-list-begin @click="beginNew">{{ t('packing.begin') }} <KeyCap command="list-begin" /></v-btn>
         <v-btn v-for="{ id, name, count } in others" :key="id" size="small" variant="text" :data-list-take="id" @click="begin(name, id)">{{ t('packing.takeList', { name, count }) }}</v-btn>
       </span>
     </nav>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-    <PackingList v-if="isListed" :key="packing.shownId!" />
+    <AboutFilm v-if="shown === 'about'" />
+    <PackingList v-else-if="shown !== 'single'" :key="packing.shownId!" />
     <div v-else class="scrolled">
       <p v-if="!lists.length && packing.lists" class="soft about">{{ t('packing.about') }}</p>
       <SingleFiles />

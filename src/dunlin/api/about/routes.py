@@ -5,12 +5,12 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from dunlin.api.about.views import (
+    AboutPieceView,
     AboutView,
     AgainRequest,
     AnswerView,
     BeginRequest,
     PiecesRequest,
-    PieceView,
 )
 from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import BoundedRoute
@@ -40,7 +40,7 @@ def read_about(project_id: str, here: Here) -> AboutView:
         project = here.projects.get(project_id)
         pieces, revision = pieces_of(here, project_id)
         has_words = bool(pieces) or bool(said_in_project(here, project))
-    listed = [PieceView(id=id_, piece=piece) for id_, piece in pieces.items()]
+    listed = [AboutPieceView(id=id_, piece=piece) for id_, piece in pieces.items()]
     return AboutView(revision=revision, pieces=listed, has_words=has_words)
 
 

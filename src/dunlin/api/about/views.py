@@ -8,12 +8,19 @@ from dunlin.api.wire import View
 from dunlin.core.language.digest.pieces import Piece
 from dunlin.work.about import Again
 
-__all__ = ["AboutView", "AgainRequest", "AnswerView", "BeginRequest", "PieceView", "PiecesRequest"]
+__all__ = [
+    "AboutPieceView",
+    "AboutView",
+    "AgainRequest",
+    "AnswerView",
+    "BeginRequest",
+    "PiecesRequest",
+]
 
 _Id = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{1,64}$")]
 
 
-class PieceView(View):
+class AboutPieceView(View):
     id: str
     piece: Piece
 
@@ -23,7 +30,7 @@ class AboutView(View):
 
     revision: int
     """The project's, when they were last changed."""
-    pieces: list[PieceView]
+    pieces: list[AboutPieceView]
     has_words: bool
     """Whether anything is said that could be written of."""
 

@@ -15,7 +15,17 @@ from dunlin.core.language.digest.talk import Part, Talk
 from dunlin.core.language.digest.words_about import Chapter, WordsAbout
 from dunlin.core.text.words import joined_words
 
-__all__ = ["KINDS", "PIECE", "Piece", "PieceKind", "about_of", "another", "begun", "resized"]
+__all__ = [
+    "KINDS",
+    "PIECE",
+    "Piece",
+    "PieceKind",
+    "SaidAt",
+    "about_of",
+    "another",
+    "begun",
+    "resized",
+]
 
 PieceKind: TypeAlias = Literal["title", "short", "middle", "long", "keywords", "chapter", "passage"]
 KINDS: tuple[PieceKind, ...] = get_args(PieceKind)
@@ -28,12 +38,20 @@ _BETWEEN = ", "
 
 
 @dataclass(frozen=True)
+class SaidAt:
+    """From when to when something is said, in milliseconds of the film."""
+
+    from_ms: int
+    to_ms: int
+
+
+@dataclass(frozen=True)
 class Piece:
     """A title, a description, key words, a chapter or a passage. Times are milliseconds of the film."""
 
     kind: PieceKind
     text: Annotated[str, Field(max_length=20_000)]
-    said: Annotated[tuple[tuple[int, int], ...], Field(max_length=200)] = ()
+    said: Annotated[tuple[SaidAt, ...], Field(max_length=200)] = ()
     """From when to when it was said, of each of its sentences or phrases; of a chapter, where it goes on to."""
     place: float = 0.0
     """Where it stands among those of its kind."""
@@ -53,7 +71,8 @@ def begun(talk: Talk) -> list[Piece]:
     if not talk.sentences:
         return []
     titles = [
-        Piece("title", one.text, ((one.start_ms, one.end_ms),)) for one in talk.titles[:_TITLES]
+        Piece("title", one.text, (SaidAt(one.start_ms, one.end_ms),))
+        for one in talk.titles[:_TITLES]
     ]
     descriptions = [
         _described(talk, kind, talk.by_worth[:count]) for kind, count in _SENTENCES.items()
@@ -84,7 +103,7 @@ def _candidates(talk: Talk, piece: Piece, others: Iterable[Piece]) -> Iterable[P
     match piece.kind:
         case "title":
             yield from (
-                Piece("title", one.text, ((one.start_ms, one.end_ms),)) for one in talk.titles
+                Piece("title", one.text, (SaidAt(one.start_ms, one.end_ms),)) for one in talk.titles
             )
         case "chapter":
             number, part = _part_of(talk, piece)
@@ -97,7 +116,7 @@ def _candidates(talk: Talk, piece: Piece, others: Iterable[Piece]) -> Iterable[P
         case "passage":
             taken = [span for one in others if one.kind == "passage" for span in one.said]
             for one in talk.passages:
-                if all(one.to_ms <= begins or one.from_ms >= ends for begins, ends in taken):
+                if all(one.to_ms <= span.from_ms or one.from_ms >= span.to_ms for span in taken):
                     yield _passage(one)
         case _:
             # The sentences that come after those it has, and after these again.
@@ -128,7 +147,7 @@ def resized(talk: Talk, piece: Piece, by: int) -> Piece | None:
 
 
 def _longer_description(talk: Talk, piece: Piece, by: int) -> Piece | None:
-    starts = {begins for begins, _ in piece.said}
+    starts = {one.from_ms for one in piece.said}
     there = [n for n in talk.by_worth if talk.sentences[n].start_ms in starts]
     rest = [n for n in talk.by_worth if n not in there]
     if (by < 0 and len(there) < 2) or (by > 0 and not rest):
@@ -138,12 +157,12 @@ def _longer_description(talk: Talk, piece: Piece, by: int) -> Piece | None:
 
 
 def _longer_passage(talk: Talk, piece: Piece, by: int) -> Piece | None:
-    first, last = talk.place_at(piece.said[0][0]), talk.place_at(piece.said[-1][1] - 1)
+    first, last = talk.place_at(piece.said[0].from_ms), talk.place_at(piece.said[-1].to_ms - 1)
     last += by
     if last < first or last >= len(talk.sentences):
         return None
     own = talk.sentences[first : last + 1]
-    return replace(piece, text=_text(own), said=((own[0].start_ms, own[-1].end_ms),))
+    return replace(piece, text=_text(own), said=(SaidAt(own[0].start_ms, own[-1].end_ms),))
 
 
 def _longer_title(talk: Talk, piece: Piece, by: int) -> Piece | None:
@@ -153,13 +172,13 @@ def _longer_title(talk: Talk, piece: Piece, by: int) -> Piece | None:
     if not able:
         return None
     best = min(able, key=lambda one: abs(len(one.text) - len(piece.text)))
-    said = ((best.start_ms, best.end_ms),) if piece.kind == "title" else piece.said
+    said = (SaidAt(best.start_ms, best.end_ms),) if piece.kind == "title" else piece.said
     return replace(piece, text=best.text, said=said)
 
 
 def _described(talk: Talk, kind: PieceKind, places: Sequence[int]) -> Piece:
     own = [talk.sentences[n] for n in sorted(places)]
-    return Piece(kind, _text(own), tuple((one.start_ms, one.end_ms) for one in own))
+    return Piece(kind, _text(own), tuple(SaidAt(one.start_ms, one.end_ms) for one in own))
 
 
 def _text(sentences: Sequence[Sentence]) -> str:
@@ -170,25 +189,25 @@ def _chapter(talk: Talk, number: int, part: Part) -> Piece:
     own = talk.sentences[part.first : part.after]
     title = part.titles[0].text if part.titles else joined_words(own[0].texts[:6])
     begins = own[0].start_ms if number else 0
-    return Piece("chapter", title, ((begins, own[-1].end_ms),))
+    return Piece("chapter", title, (SaidAt(begins, own[-1].end_ms),))
 
 
 def _part_of(talk: Talk, piece: Piece) -> tuple[int, Part]:
     """The part of the talk that a chapter is, also where its time was set by hand."""
-    first = talk.place_at(piece.said[0][0])
-    after = max(talk.place_at(piece.said[0][1] - 1) + 1, first + 1)
-    return (0 if piece.said[0][0] == 0 else 1), talk.part(first, after)
+    first = talk.place_at(piece.said[0].from_ms)
+    after = max(talk.place_at(piece.said[0].to_ms - 1) + 1, first + 1)
+    return (0 if piece.said[0].from_ms == 0 else 1), talk.part(first, after)
 
 
 def _passage(one: StrongPassage) -> Piece:
-    return Piece("passage", one.text, ((one.from_ms, one.to_ms),), why=one.why)
+    return Piece("passage", one.text, (SaidAt(one.from_ms, one.to_ms),), why=one.why)
 
 
 def about_of(pieces: Iterable[Piece]) -> WordsAbout:
     """Pieces as what is written to files, each kind in its order; chapters in that of the film."""
     ordered = sorted(pieces, key=lambda one: one.place)
     of = {kind: [one for one in ordered if one.kind == kind] for kind in KINDS}
-    chapters = sorted(of["chapter"], key=lambda one: one.said[0][0] if one.said else 0)
+    chapters = sorted(of["chapter"], key=lambda one: one.said[0].from_ms if one.said else 0)
 
     def text(kind: PieceKind) -> str:
         return "\n".join(one.text for one in of[kind])
@@ -197,9 +216,9 @@ def about_of(pieces: Iterable[Piece]) -> WordsAbout:
         titles=tuple(one.text for one in of["title"]),
         short=text("short"), middle=text("middle"), long=text("long"),
         keywords=tuple(word.strip() for one in of["keywords"] for word in one.text.split(",") if word.strip()),
-        chapters=tuple(Chapter(one.said[0][0] if one.said else 0, one.text) for one in chapters),
+        chapters=tuple(Chapter(one.said[0].from_ms if one.said else 0, one.text) for one in chapters),
         passages=tuple(
-            StrongPassage(one.said[0][0], one.said[-1][1], one.text, one.why, 0.0)
+            StrongPassage(one.said[0].from_ms, one.said[-1].to_ms, one.text, one.why, 0.0)
             for one in of["passage"] if one.said
         ),
     )  # fmt: skip
