@@ -82,6 +82,7 @@ const KEYS: Record<string, Shown[]> = {
   'transcribe-page-text': [['boundary-make', 'newCaption'], ['play', 'play'], ['writing-hear', 'hear'], ['undo', 'undo'], ['writing-leave', 'leave']],
   deliver: [
     [['item-next', 'item-before'], 'items'], ['item-in-out', 'inOut'], ['item-settings', 'itemSettings'], ['list-make', 'make'], ['item-add', 'add'], ['item-look', 'look'],
+    [['piece-next', 'piece-before'], 'pieces'], ['piece-another', 'another'], [['piece-longer', 'piece-shorter'], 'longerShorter'], ['piece-write', 'write'], ['piece-hear', 'hear'], ['piece-clip', 'clip'], ['film-ask', 'askFilm'],
     ['play', 'play'], ALL,
   ],
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Words about the film, each piece with where it was said: written by hand, made longer or shorter, another one, made a clip. */
-import { computed, nextTick, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import BesideFilm from '@/kit/BesideFilm.vue'
@@ -38,11 +38,11 @@ const ordered = computed(() => sections.value.flatMap(({ pieces }) => pieces))
 function inSight() {
   void nextTick(() => list.value?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' }))
 }
+watch(() => [about.selectedId, about.selected?.piece], inSight)
 function step(by: number) {
   const at = ordered.value.findIndex(({ id }) => id === about.selectedId)
   about.selectedId = ordered.value[Math.min(Math.max(at + by, 0), ordered.value.length - 1)]?.id ?? null
   told.value = ''
-  inSight()
 }
 async function attempt(what: () => Promise<unknown>) {
   problem.value = ''
@@ -103,7 +103,7 @@ useCommands([
 </script>
 
 <template>
-  <section ref="list" class="about" :aria-label="t('aboutFilm.film')" data-about-film>
+  <section ref="list" class="pieces" :aria-label="t('aboutFilm.film')" data-about-film>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <p v-if="told" class="told" role="status">{{ told }}</p>
     <p v-if="!about.view" class="soft" role="status">{{ t('workspace.loading') }}</p>
@@ -139,7 +139,7 @@ useCommands([
 </template>
 
 <style scoped>
-.about {
+.pieces {
   flex: 1;
   overflow-y: auto;
   padding: 2px 26px 60px;

@@ -67,6 +67,7 @@ li {
   gap: 12px;
   align-items: baseline;
   padding: 6px 8px;
+  scroll-margin: 14px;
   border-left: 3px solid transparent;
 }
 li[aria-current='true'] {

@@ -149,7 +149,9 @@ def resized(talk: Talk, piece: Piece, by: int) -> Piece | None:
 def _longer_description(talk: Talk, piece: Piece, by: int) -> Piece | None:
     starts = {one.from_ms for one in piece.said}
     there = [n for n in talk.by_worth if talk.sentences[n].start_ms in starts]
-    rest = [n for n in talk.by_worth if n not in there]
+    # What comes next after those that are there, so that shorter takes back what longer brought.
+    last = talk.by_worth.index(there[-1]) + 1 if there else 0
+    rest = [n for n in (*talk.by_worth[last:], *talk.by_worth[:last]) if n not in there]
     if (by < 0 and len(there) < 2) or (by > 0 and not rest):
         return None
     made = _described(talk, piece.kind, there[:-1] if by < 0 else [*there, rest[0]])

@@ -1,0 +1,113 @@
+"""Words about the film, by keys: begun, made otherwise, written by hand, made clips, and questions asked."""
+
+from tests.server import wait_for
+from tests.ui.page import Page
+from tests.ui.test_access import LIGHTS, choose_light, violations
+
+SAID = [
+    "I had one drawing, and a letter.", "It weighs 412 kilos.", "Nobody alive had heard it ring.",
+    "We hung it at low water in March.", "The first rope broke before noon.", "Nobody was hurt that day.",
+]  # fmt: skip
+
+
+def spoken(page: Page, films) -> dict:
+    captions = [
+        {"id": f"s{n}", "in_ms": n * 1200, "out_ms": n * 1200 + 1100, "spans": [{"text": text}]}
+        for n, text in enumerate(SAID)
+    ]
+    return page.new_project(films["short"], captions)
+
+
+def opened(page: Page, project: dict) -> None:
+    page.open_project(project, "deliver")
+    page.find("[data-list='about']")
+    page.press("]")
+    page.find("[data-about-begin]")
+
+
+def current(page: Page) -> str:
+    return page.find("[data-about-film] li[aria-current=true]").text
+
+
+def texts(page: Page, kind: str) -> list[str]:
+    return [one.text for one in page.all(f"[data-piece={kind}] .text")]
+
+
+def go_to(page: Page, kind: str) -> None:
+    for _ in range(40):
+        if page.find("[data-about-film] li[aria-current=true]").get_attribute("data-piece") == kind:
+            return
+        page.press("ARROW_DOWN")
+    raise AssertionError(kind)
+
+
+def test_pieces_are_begun_made_otherwise_written_and_kept(page: Page, films) -> None:
+    project = spoken(page, films)
+    opened(page, project)
+    page.press("Shift+a")
+    page.find("[data-piece=title]")
+    go_to(page, "short")
+    [before] = texts(page, "short")
+    assert before in SAID
+    page.press("a")
+    wait_for(lambda: texts(page, "short") != [before], "another one")
+    [other] = texts(page, "short")
+    assert other in SAID
+    page.press("+")
+    wait_for(lambda: len(texts(page, "short")[0]) > len(other), "a longer one")
+    page.press("-")
+    wait_for(lambda: texts(page, "short") == [other], "it to be as it was")
+    page.press("ENTER")
+    page.find("[data-piece=short] textarea")
+    page.type(" Written by hand.\n")
+    wait_for(lambda: texts(page, "short") == ["Written by hand."], "what was written")
+    page.press("DELETE")
+    wait_for(lambda: not page.all("[data-piece=short]"), "it to be gone")
+    page.press("Ctrl+z")
+    wait_for(lambda: texts(page, "short") == ["Written by hand."], "it to be back")
+    page.browser.refresh()
+    page.find("[data-list='about']").click()
+    wait_for(lambda: texts(page, "short") == ["Written by hand."], "what was kept")
+
+
+def test_a_passage_becomes_a_film_on_the_list_and_questions_are_answered(page: Page, films) -> None:
+    project = spoken(page, films)
+    opened(page, project)
+    page.press("Shift+a")
+    page.find("[data-piece=passage]")
+    go_to(page, "passage")
+    page.press("c")
+    page.wait_text("[data-about-film] [role=status]", "on the packing list Clips")
+    address = f"/api/projects/{project['id']}/deliveries"
+    [named] = page.server.get(address)["deliveries"]
+    [item] = page.server.get(f"{address}/{named['id']}")["items"]
+    piece = next(
+        one["piece"]
+        for one in page.server.get(f"/api/projects/{project['id']}/about")["pieces"]
+        if one["piece"]["kind"] == "passage"
+    )
+    passage = item["item"]["thing"]["encoding"]["passage"]
+    assert passage["from_ms"] == piece["said"][0]["from_ms"]
+    page.press("q")
+    page.type("how many kilos\n")
+    page.wait_text("[data-answer]", "It weighs 412 kilos.")
+    page.press("ENTER")
+    wait_for(
+        lambda: page.script("return document.querySelector('video').currentTime") > 1,
+        "it to be heard",
+    )
+
+
+def test_a_film_in_which_nothing_is_said_says_what_to_do(page: Page, films) -> None:
+    page.open_project(page.new_project(films["silent"], []), "deliver")
+    page.find("[data-list='about']").click()
+    page.wait_text("[data-about-film]", "Nothing is said here yet")
+
+
+def test_axe_finds_nothing_serious_in_the_words_about_a_film(page: Page, films) -> None:
+    opened(page, spoken(page, films))
+    page.press("Shift+a")
+    page.find("[data-piece=passage]")
+    for light in LIGHTS:
+        choose_light(page, light)
+        assert violations(page) == []
