@@ -13,6 +13,7 @@ from bench.short import burning_looks, showing_looks
 from bench.style import dragging, following, specimens
 from bench.times import timing
 from bench.translating import editing_two_columns, pairing, remembering
+from bench.words import digesting
 
 ROWS = Path(__file__).parents[1] / "docs" / "performance.md"
 
@@ -66,6 +67,7 @@ def main() -> None:
             3,
             "≤ 1.0×",
         )
+        row("words about an hour of talk", "two seconds", digesting(), 2, "≤ 1.0×")
         work = "one edit while 20 burns are queued and made, request to answer"
         row(work, "the same before", *editing_beside_burns(folder), "≤ 1.5×", "ms")
         look, times = burning_looks(folder)

@@ -24,6 +24,9 @@ class Settings(BaseSettings):
     translation_service: str | None = None
     """Address of a service that drafts translations over HTTP; nothing is sent anywhere without one."""
     translation_service_token: str | None = Field(default=None, repr=False)
+    text_service: str | None = None
+    """Address of a service that says which sentences answer a question or describe a film; nothing is sent without one."""
+    text_service_token: str | None = Field(default=None, repr=False)
     upload_limit_gb: float = 60
     """Greatest size of a film that is taken in."""
     allowed_hosts: tuple[str, ...] = ("127.0.0.1", "localhost", "[::1]")

@@ -1,11 +1,13 @@
 """Words about a film in several windows: begun, written by hand, made otherwise, asked questions."""
 
+import json
 from collections.abc import Callable
 
 import pytest
 from fastapi.testclient import TestClient
 
 from tests.api.translations import OTHER, spoken_project
+from tests.engines.test_translators import send, serving
 
 
 class About:
@@ -50,7 +52,7 @@ def about(client: TestClient, new_project: Callable[..., dict]) -> About:
 
 
 def test_it_is_begun_of_what_is_said_and_begun_anew(about: About) -> None:
-    assert about.read() == {"revision": 0, "pieces": [], "has_words": True}
+    assert about.read() == {"revision": 0, "pieces": [], "has_words": True, "service": None}
     made = about.begin().json()["pieces"]
     assert {one["piece"]["kind"] for one in made} >= {"title", "short", "keywords", "chapter"}
     id_, piece = about.first("title")
@@ -128,3 +130,29 @@ def test_what_was_written_by_hand_is_what_is_delivered(about: About) -> None:
     about.client.put(f"{delivery}/items", json={"items": {"a": item}})
     text = about.client.get(f"{delivery}/items/a/text").text
     assert text.startswith("A bell of 412 kilos\n")
+
+
+def test_a_service_that_was_named_answers_and_describes_and_says_when_it_is_gone(
+    about: About,
+) -> None:
+    settings = about.client.app.state.services.settings  # type: ignore[attr-defined]
+
+    def answer(handler, body) -> None:
+        send(handler, json.dumps({"sentences": [2, 7]}).encode())
+
+    with serving(answer) as address:
+        settings.text_service = address
+        found = about.client.get(
+            f"/api/projects/{about.project['id']}/answers", params={"question": "Where?"}
+        ).json()
+        assert [one["text"] for one in found] == ["Hang it high."]
+        about.begin()
+        assert about.first("short")[1]["text"] == "Hang it high."
+        assert about.read()["service"] == "127.0.0.1"
+    refused = about.client.get(
+        f"/api/projects/{about.project['id']}/answers", params={"question": "Where?"}
+    )
+    assert (refused.status_code, refused.json()["code"]) == (422, "services.gone")
+    assert about.begin().status_code == 422
+    assert about.first("short")[1]["text"] == "Hang it high.", "nothing is lost"
+    settings.text_service = None

@@ -90,6 +90,9 @@ def test_a_token_is_kept_from_everybody(
 def test_what_is_no_host_is_no_connection(client: TestClient, address: str, code: str) -> None:
     answer = client.post("/api/hosts", json={"address": address, "token": "x"})
     assert (answer.status_code, answer.json()["code"]) == (422, code)
+    for token in ("\x80", "a b", "a\nb", "–"):
+        wrong = client.post("/api/hosts", json={"address": "http://127.0.0.1:9", "token": token})
+        assert wrong.json()["code"] == "hosts.no-token"
     assert client.get("/api/hosts").json() == []
 
 

@@ -178,12 +178,12 @@ def test_a_service_is_sent_what_it_needs_and_its_answer_is_made_plain() -> None:
 @pytest.mark.parametrize(
     ("body", "status", "headers", "code"),
     [
-        (b"<html>busy</html>", 200, {}, "drafts.nonsense"),
-        (b'{"texts": [1, 2]}', 200, {}, "drafts.nonsense"),
+        (b"<html>busy</html>", 200, {}, "services.nonsense"),
+        (b'{"texts": [1, 2]}', 200, {}, "services.nonsense"),
         (b'{"texts": ["one", "two", "three"]}', 200, {}, "drafts.other-count"),
-        (b'{"texts": ["' + b"x" * 3_000_000 + b'", null]}', 200, {}, "drafts.nonsense"),
-        (b"", 500, {}, "drafts.service-refused"),
-        (b"", 302, {"Location": "http://elsewhere.invalid/"}, "drafts.service-refused"),
+        (b'{"texts": ["' + b"x" * 3_000_000 + b'", null]}', 200, {}, "services.nonsense"),
+        (b"", 500, {}, "services.refused"),
+        (b"", 302, {"Location": "http://elsewhere.invalid/"}, "services.refused"),
     ],
 )
 def test_a_service_that_answers_badly(body: bytes, status: int, headers: dict, code: str) -> None:
@@ -200,7 +200,7 @@ def test_a_service_that_is_gone() -> None:
         pass
     with pytest.raises(EngineError) as told:
         list(TranslationService(address).drafts(SAID, known()))
-    assert told.value.message.code == "drafts.service-gone"
+    assert told.value.message.code == "services.gone"
 
 
 def test_the_stand_in_translates_by_its_memory_and_terms(tmp_path: Path) -> None:

@@ -7,6 +7,8 @@ from hashlib import sha256
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from dunlin.core.messages import BadInput
 from dunlin.hosts import (
@@ -273,6 +275,16 @@ def test_a_token_stands_in_no_log_and_no_message(
         with pytest.raises(HostError) as told:
             host.client(token).films()
     assert token not in caplog.text + str(told.value) + repr(told.value)
+
+
+@given(st.text(max_size=40) | st.from_regex(r"https?://[a-z0-9.:\[\]@/-]{0,30}", fullmatch=True))
+def test_whatever_is_written_for_an_address_is_one_or_is_refused(address: str) -> None:
+    try:
+        origin = origin_of(address)
+    except BadInput:
+        return
+    assert origin_of(origin) == origin
+    assert origin.startswith(("https://", "http://127.", "http://localhost", "http://[::1]"))
 
 
 def test_a_token_goes_to_other_machines_enciphered_alone() -> None:

@@ -6,6 +6,7 @@ from pathlib import Path
 from selenium.webdriver import Keys
 
 from tests.conftest import FILM
+from tests.hosts.program import HostProgram
 from tests.server import Server, wait_for
 from tests.ui.conftest import open_browser
 from tests.ui.page import Page
@@ -154,16 +155,6 @@ def take() -> None:
         page.wait_text("[data-becomes]", "42 removed")
         shot("make-captions")
         page.open_project(DEMO, "transcribe")
-        page.press("c")
-        page.wait_text("[data-writing] p", "This is Quillan Point")
-        page.press("ENTER", *["ARROW_DOWN"] * 5)
-        page.find("[data-facts] h3")
-        shot("all-captions")
-        page.open_project(DEMO, "script")
-        page.find("[data-script-text]").send_keys(_SCRIPT)
-        page.find("[data-take-script]")
-        shot("script")
-        page.open_project(DEMO, "transcribe")
         page.press("b")
         page.click("[data-ear-begin] + *")
         page.find("[data-ear-line]")
@@ -172,6 +163,14 @@ def take() -> None:
         shot("by-ear")
         _make_list(page, server)
         shot("deliver")
+        _ask_film(page)
+        shot("about")
+        host = HostProgram(data / "host", "--demo")
+        try:
+            _show_host(page, host)
+            shot("host")
+        finally:
+            host.stop()
         page.open_project(DEMO)
         page.card(1)
         page.press("?")
@@ -219,17 +218,6 @@ def _put_up_sign(server: Server) -> None:
     )  # fmt: skip
 
 
-_SCRIPT = """\
-[waves]
-ILSE: When the fog comes in, there is nothing to see and very little to hear.
-
-TOMAS: I cast bells.
-I was asked to make it again.
-
-ILSE: (laughs) So nobody alive had heard it ring.
-"""
-
-
 def _make_list(page: Page, server: Server) -> None:
     """A packing list of which some is made, some is out of date and a film is being made."""
     english, german = (
@@ -263,6 +251,34 @@ def _make_list(page: Page, server: Server) -> None:
     page.find("[data-item=i4][data-state=now]")
     page.click("[data-item=i4] button")
     page.find("[data-dial=codec]")
+
+
+def _ask_film(page: Page) -> None:
+    """Words about the film, a description made longer, and a question that is answered."""
+    page.find("[data-list='about']").click()
+    page.find("[data-about-begin]")
+    page.press("Shift+a")
+    page.find("[data-piece='short']")
+    page.press(*["ARROW_DOWN"] * 3)
+    page.press("+")
+    wait_for(lambda: "." in page.find("[data-piece='short'] .text").text[:-1], "a longer one")
+    page.press("q")
+    page.type("Who cast the bell in one evening?\n")
+    page.find("[data-answer]")
+
+
+def _show_host(page: Page, host: HostProgram) -> None:
+    """The demo film on the host that ships, with a language more, as a viewer sees it."""
+    film = next(one for one in host.get("/api/films")["films"] if "Bell" in one["title"])
+    german = (
+        b"WEBVTT\n\n00:06.600 --> 00:11.000\nDas ist Quillan Point,\nam letzten Tag des Februars.\n"
+    )
+    address = f"/api/films/{film['id']}/tracks/de?is_open=true"
+    host.http.put(address, content=german).raise_for_status()
+    page.browser.get(f"{host.url}/film/{film['id']}")
+    page.find("[data-language='de'] input").click()
+    page.script("document.querySelector('video').currentTime = 8")
+    page.wait_text("[data-words]", "Februars")
 
 
 def _make_upright(page: Page) -> None:

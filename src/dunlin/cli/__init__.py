@@ -10,7 +10,7 @@ from dunlin.cli.burning import burn, still
 from dunlin.cli.checking import check, mend
 from dunlin.cli.converting import convert
 from dunlin.cli.delivering import deliver, mux, timeline
-from dunlin.cli.digesting import digest
+from dunlin.cli.digesting import digest, text_service
 from dunlin.cli.hearing import probe, transcribe
 from dunlin.cli.lists import fonts, formats, looks, specs, styles
 from dunlin.cli.making import make
@@ -78,6 +78,7 @@ for command in (
     timeline,
     deliver,
     digest,
+    text_service,
     short,
     pair,
     translate,

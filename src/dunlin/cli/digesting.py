@@ -9,9 +9,10 @@ from dunlin.core.formats import Context
 from dunlin.core.language.digest.sentences import Said
 from dunlin.core.language.digest.words_about import words_about
 from dunlin.core.language.digest.writing import as_json, said_in
+from dunlin.core.messages import message
 from dunlin.core.speech.transcript_files import words_of_json
 
-__all__ = ["digest"]
+__all__ = ["digest", "text_service"]
 
 
 @click.command()
@@ -35,3 +36,13 @@ def digest(source: Path, output: Path, language: str | None) -> None:
             said = [one for caption in document.captions for one in said_in(caption, tag)]
     about = words_about(said, language or told or "en")
     write_whole(output, as_json(about))
+
+
+@click.command("text-service")
+@click.option("--port", default=8603, show_default=True)
+def text_service(port: int) -> None:
+    """Stand in for a service that says which sentences answer a question, on this machine alone."""
+    from dunlin.stand_ins.text_service import run_text_service
+
+    click.echo(message("cli.stands-in-text", port=port))
+    run_text_service(port)

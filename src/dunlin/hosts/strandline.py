@@ -194,6 +194,8 @@ class Strandline:
         failures = 0
         while upload.film is None:
             before = upload.offset
+            if before > size:
+                raise HostError(message("hosts.nonsense", host=self._name))
             try:
                 content = _rest_of(film.file, before, progress, cancelled)
                 headers = {"Upload-Offset": str(before), "Content-Length": str(size - before)}

@@ -56,7 +56,8 @@ def _bring(context: JobContext, host: VideoHost, there: HostFilm) -> None:
             coming.unlink()
             raise BadInput(message("hosts.other-hash"))
         facts = probe(coming)
-    except Cancelled:
+    except (Cancelled, OSError):
+        # Called off, or there is no room for it: what came is in the way.
         coming.unlink(missing_ok=True)
         raise
     project = folder.projects.get(job.project_id)

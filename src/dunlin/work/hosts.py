@@ -1,8 +1,10 @@
 """Hosts of films that this data folder is connected with."""
 
+import re
 import uuid
 from collections.abc import Mapping
 
+from dunlin.core.messages import BadInput, message
 from dunlin.core.project import SetEntries
 from dunlin.core.project.targets import PROJECT
 from dunlin.hosts import HostFilm, Strandline, VideoHost, origin_of
@@ -13,6 +15,8 @@ from dunlin.work.folder import DataFolder
 
 __all__ = ["HOST_FILM", "connect", "film_there", "host_by", "remember_film_there", "version_taken"]
 
+# What can stand in a header (RFC 6750, 2.1).
+_TOKEN = re.compile(r"[A-Za-z0-9\-._~+/]+=*")
 HOST_FILM = "host"
 """Under which key a project remembers which film of a host it is of."""
 
@@ -24,6 +28,8 @@ def connect(folder: DataFolder, address: str, token: str) -> Connection:
     :raises Told: when it is no host, or does not know the token
     """
     origin = origin_of(address)
+    if not _TOKEN.fullmatch(token.strip()):
+        raise BadInput(message("hosts.no-token"))
     account = Strandline(origin, token.strip(), tries=1).account()
     same = (
         one.id

@@ -163,3 +163,24 @@ def test_questions_are_answered_by_what_says_it() -> None:
     assert answers(about, "submarine") == []
     assert answers(about, "?") == []
     assert answers(replace(about, language="qaa"), "bell")[0].text == "The bell weighs 412 kilos."
+
+
+def test_a_passage_said_with_more_voice_is_strong_by_it() -> None:
+    about = talk_of(4)
+    quiet = [1.0] * len(about.sentences)
+    loud = [*quiet]
+    first, after = 20, 22
+    loud[first:after] = [9.0, 9.0]
+    spoken = replace(about, loudness=tuple(loud))
+    assert all("loud" not in one.why for one in about.passages)
+    ranks = [
+        next(
+            n
+            for n, one in enumerate(each.passages)
+            if one.from_ms < about.sentences[after].start_ms
+            and one.to_ms > about.sentences[first].start_ms
+        )
+        for each in (about, spoken)
+    ]
+    assert ranks[1] <= ranks[0]
+    assert "loud" in spoken.passages[ranks[1]].why

@@ -16,6 +16,7 @@ from dunlin.api.authors import EditKey, Who
 from dunlin.api.bodies import BoundedRoute
 from dunlin.api.services import Here
 from dunlin.api.wire import Problem
+from dunlin.engines.asking import service_name
 from dunlin.work.about import (
     answers_to,
     begin_about,
@@ -41,7 +42,12 @@ def read_about(project_id: str, here: Here) -> AboutView:
         pieces, revision = pieces_of(here, project_id)
         has_words = bool(pieces) or bool(said_in_project(here, project))
     listed = [AboutPieceView(id=id_, piece=piece) for id_, piece in pieces.items()]
-    return AboutView(revision=revision, pieces=listed, has_words=has_words)
+    return AboutView(
+        revision=revision,
+        pieces=listed,
+        has_words=has_words,
+        service=service_name(here.settings.text_service) if here.settings.text_service else None,
+    )
 
 
 @router.post("/projects/{project_id}/about")

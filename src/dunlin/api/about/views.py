@@ -33,6 +33,8 @@ class AboutView(View):
     pieces: list[AboutPieceView]
     has_words: bool
     """Whether anything is said that could be written of."""
+    service: str | None
+    """The host of the service that answers questions; null where nothing leaves this machine."""
 
 
 class BeginRequest(BaseModel):

@@ -9,19 +9,17 @@ import re
 from collections.abc import Iterator, Sequence
 from typing import Annotated
 
-import httpx
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field
 
 from dunlin.core.language.drafts.model import Draft, Known, Wanted
 from dunlin.core.messages import Message, message
+from dunlin.engines.asking import ask_service, service_name
 from dunlin.engines.recogniser import EngineError
 
 __all__ = ["TermAsked", "TextAsked", "TranslationAnswer", "TranslationAsked", "TranslationService"]
 
 _AT_ONCE = 20
 """Texts in a request: neighbours go together."""
-_MOST_BYTES = 2 << 20
-_SECONDS = httpx.Timeout(60.0, connect=5.0)
 _MARKUP = re.compile(r"<[^<>]{0,200}>")
 _LONGEST = 2_000
 """Characters of a text."""
@@ -73,54 +71,26 @@ class TranslationService:
     def __init__(self, address: str, token: str | None = None) -> None:
         """:param token: sent as a bearer token (RFC 6750); it stands in no message"""
         self._address, self._token = address, token
-        self.title = httpx.URL(address).host or address
+        self.title = service_name(address)
 
     def knows(self, source: str, target: str) -> bool:
         """It is asked when it is used, and may say that it does not."""
         return source.split("-")[0] != target.split("-")[0]
 
     def drafts(self, wanted: Sequence[Wanted], known: Known) -> Iterator[Draft | None]:
-        with httpx.Client(timeout=_SECONDS, follow_redirects=False) as client:
-            for at in range(0, len(wanted), _AT_ONCE):
-                some = wanted[at : at + _AT_ONCE]
-                answer = self._answer(client, _asked(some, known))
-                if len(answer.texts) != len(some):
-                    raise EngineError(
-                        message(
-                            "drafts.other-count", service=self.title, asked=len(some),
-                            came=len(answer.texts),
-                        )
-                    )  # fmt: skip
-                for text in answer.texts:
-                    plain = _plain(text or "")
-                    yield Draft(plain, answer.by or self.title) if plain else None
-
-    def _answer(self, client: httpx.Client, asked: TranslationAsked) -> TranslationAnswer:
-        headers = {"Authorization": f"Bearer {self._token}"} if self._token else {}
-        body = bytearray()
-        try:
-            with client.stream(
-                "POST", self._address, headers=headers, json=asked.model_dump()
-            ) as response:
-                for chunk in response.iter_bytes():
-                    body += chunk
-                    if len(body) > _MOST_BYTES:
-                        raise EngineError(message("drafts.nonsense", service=self.title))
-                if response.status_code != 200:
-                    raise EngineError(
-                        message(
-                            "drafts.service-refused",
-                            service=self.title,
-                            status=response.status_code,
-                        )
+        for at in range(0, len(wanted), _AT_ONCE):
+            some = wanted[at : at + _AT_ONCE]
+            answer = ask_service(self._address, self._token, _asked(some, known), TranslationAnswer)
+            if len(answer.texts) != len(some):
+                raise EngineError(
+                    message(
+                        "drafts.other-count", service=self.title, asked=len(some),
+                        came=len(answer.texts),
                     )
-            return TranslationAnswer.model_validate_json(bytes(body))
-        except httpx.TimeoutException:
-            raise EngineError(message("drafts.service-slow", service=self.title)) from None
-        except httpx.HTTPError:
-            raise EngineError(message("drafts.service-gone", service=self.title)) from None
-        except ValidationError:
-            raise EngineError(message("drafts.nonsense", service=self.title)) from None
+                )  # fmt: skip
+            for text in answer.texts:
+                plain = _plain(text or "")
+                yield Draft(plain, answer.by or self.title) if plain else None
 
 
 def _asked(wanted: Sequence[Wanted], known: Known) -> TranslationAsked:

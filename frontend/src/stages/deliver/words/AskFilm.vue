@@ -49,7 +49,7 @@ function step(event: KeyboardEvent, by: number) {
         <button type="button" data-answer @click="player.hear(one.from_ms, one.to_ms)"><span class="time soft">{{ minutes(one.from_ms) }}</span> <span dir="auto">{{ one.text }}</span></button>
       </li>
     </ul>
-    <p v-else class="soft">{{ t('aboutFilm.askAbout') }}</p>
+    <p v-else class="soft">{{ about.view?.service ? t('aboutFilm.askService', { service: about.view.service }) : t('aboutFilm.askAbout') }}</p>
   </section>
 </template>
 

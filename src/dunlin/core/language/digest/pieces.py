@@ -66,17 +66,19 @@ class Piece:
 PIECE: TypeAdapter[Piece] = TypeAdapter(Piece)
 
 
-def begun(talk: Talk) -> list[Piece]:
-    """The pieces to begin with, in their order; none where nothing is said."""
+def begun(talk: Talk, describing: Sequence[int] | None = None) -> list[Piece]:
+    """The pieces to begin with, in their order; none where nothing is said.
+
+    :param describing: places of the sentences that describe, the best first, where something else has chosen them
+    """
     if not talk.sentences:
         return []
+    by_worth = tuple(describing) if describing else talk.by_worth
     titles = [
         Piece("title", one.text, (SaidAt(one.start_ms, one.end_ms),))
         for one in talk.titles[:_TITLES]
     ]
-    descriptions = [
-        _described(talk, kind, talk.by_worth[:count]) for kind, count in _SENTENCES.items()
-    ]
+    descriptions = [_described(talk, kind, by_worth[:count]) for kind, count in _SENTENCES.items()]
     words = [Piece("keywords", _BETWEEN.join(talk.keywords[:_KEYWORDS]))] if talk.keywords else []
     chapters = [_chapter(talk, number, part) for number, part in enumerate(talk.parts)]
     passages = [_passage(one) for one in talk.passages[:_PASSAGES]]

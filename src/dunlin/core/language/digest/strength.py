@@ -12,12 +12,12 @@ from dunlin.core.text.words import joined_words
 
 __all__ = ["MEASURES", "StrongPassage", "strongest"]
 
-MEASURES = ("central", "dense", "named", "rare", "complete")
+MEASURES = ("central", "dense", "named", "rare", "complete", "loud")
 """What a passage can be strong by: it says what the talk is about; few of its words are small; it has names and numbers;
-words that are seldom said in the talk; it begins and ends with a sentence."""
+words that are seldom said in the talk; it begins and ends with a sentence; it is said with more voice than the rest."""
 
 _LEAST_MS, _MOST_MS = 4_000, 45_000
-_WEIGHTS = {"central": 1.0, "dense": 1.0, "named": 1.2, "rare": 1.0, "complete": 0.8}
+_WEIGHTS = {"central": 1.0, "dense": 1.0, "named": 1.2, "rare": 1.0, "complete": 0.8, "loud": 0.7}
 _TOLD_FROM = 0.6
 """Of the strongest by a measure: from so much on it is said that a passage is strong by it."""
 _OPENING = 0.7
@@ -37,28 +37,34 @@ class StrongPassage:
 
 
 def strongest(
-    sentences: Sequence[Sentence], language: str = "en", most: int = 5
+    sentences: Sequence[Sentence],
+    language: str = "en",
+    most: int = 5,
+    loudness: Sequence[float] | None = None,
 ) -> list[StrongPassage]:
     """The strongest passages, the strongest first; none over another.
 
     A passage is one to four sentences that follow each other. By each measure it is held against all others, so that a number
     from 0 to 1 tells where it stands among them.
+
+    :param loudness: of each sentence, whatever it is counted in; None where it is not known, and then nothing is strong by it
     """
     spans = list(_spans(sentences))
     if not spans:
         return []
     measured = _measured(sentences, spans, language)
-    ranked = {name: _ranks([one[name] for one in measured]) for name in MEASURES}
-    total = sum(_WEIGHTS.values())
+    names = MEASURES if loudness else [name for name in MEASURES if name != "loud"]
+    for (first, after), values in zip(spans, measured, strict=True):
+        values["loud"] = sum(loudness[first:after]) / (after - first) if loudness else 0.0
+    ranked = {name: _ranks([values[name] for values in measured]) for name in names}
+    total = sum(_WEIGHTS[name] for name in names)
     found = []
     for place, (first, after) in enumerate(spans):
-        ranks = {name: ranked[name][place] for name in MEASURES}
-        strength = sum(_WEIGHTS[name] * ranks[name] for name in MEASURES) / total
+        ranks = {name: ranked[name][place] for name in names}
+        strength = sum(_WEIGHTS[name] * ranks[name] for name in names) / total
         if first == 0 and len(sentences) > after:
             strength *= _OPENING
-        why = sorted(
-            (name for name in MEASURES if ranks[name] >= _TOLD_FROM), key=lambda n: -ranks[n]
-        )
+        why = sorted((name for name in names if ranks[name] >= _TOLD_FROM), key=lambda n: -ranks[n])
         words = [word for sentence in sentences[first:after] for word in sentence.words]
         text = joined_words([word.text for word in words])
         found.append(

@@ -34,6 +34,8 @@ class Talk:
 
     sentences: tuple[Sentence, ...]
     language: str = "en"
+    loudness: tuple[float, ...] | None = None
+    """Of each sentence, as `strongest` takes it."""
 
     @cached_property
     def by_worth(self) -> tuple[int, ...]:
@@ -63,7 +65,7 @@ class Talk:
 
     @cached_property
     def passages(self) -> tuple[StrongPassage, ...]:
-        return tuple(strongest(self.sentences, self.language, _MANY))
+        return tuple(strongest(self.sentences, self.language, _MANY, self.loudness))
 
     def place_at(self, ms: int) -> int:
         """The sentence that is said at a time, or the last that has begun before it."""
