@@ -15,8 +15,10 @@ _PAGE = {"Strandline-Page": "1"}
 class HostProgram(Server):
     """`dunlin host`, done to as on its page."""
 
-    def __init__(self, data: Path, *options: str) -> None:
-        super().__init__(data, *options, command="host", answers="/api/account", headers=_PAGE)
+    def __init__(self, data: Path, *options: str, port: int | None = None) -> None:
+        super().__init__(
+            data, *options, port=port, command="host", answers="/api/account", headers=_PAGE
+        )
 
     def token(self, *scopes: str, days: float = 1) -> str:
         asked = {"name": "Dunlin", "scopes": scopes or SCOPES, "days": days}

@@ -6,10 +6,12 @@ from dataclasses import replace
 from hashlib import sha256
 from pathlib import Path
 
+import httpx
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+import dunlin.hosts.strandline as strandline
 from dunlin.core.messages import BadInput
 from dunlin.hosts import (
     Cancelled,
@@ -258,6 +260,39 @@ def test_tokens_end_are_revoked_and_may_not_do_everything(host: HostProgram, fil
 
     assert refused(lambda: sender.send_film(told, None, revoke)) == "hosts.token-unknown"
     assert host.client().send_film(told, begun[0], begun.append).id == begun[0]
+
+
+def test_a_host_that_died_in_the_middle_is_sent_the_rest_when_it_is_back(
+    films: Films, tmp_path: Path
+) -> None:
+    host = HostProgram(tmp_path, "--demo")
+    token, begun, film = host.token(), [], films["short"]
+    client = host.client(token)
+    told = new_film(client, film)
+    upload = httpx.post(
+        f"{host.url}/api/uploads",
+        headers={"Authorization": f"Bearer {token}"},
+        json={"title": told.title, "collection": told.collection, "language": "en", "name": told.name,
+              "size_bytes": film.stat().st_size, "sha256": told.sha256},
+    ).json()["id"]  # fmt: skip
+    (host.data / "uploads" / upload).write_bytes(film.read_bytes()[:100_000])
+    host.process.kill()
+    host.process.wait()
+    assert refused(lambda: client.send_film(told, upload, begun.append)) == "hosts.gone"
+    back = HostProgram(tmp_path, port=host.port)
+    try:
+        assert client.send_film(told, upload, begun.append).id == upload
+        assert begun == [upload]
+    finally:
+        back.stop()
+
+
+def test_a_host_that_is_too_slow_says_so(
+    host: HostProgram, client: VideoHost, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(strandline, "_SECONDS", httpx.Timeout(0.05, connect=5))
+    host.faults(slow_ms=2000)
+    assert refused(client.films) == "hosts.slow"
 
 
 def test_a_host_that_is_gone_says_so(tmp_path: Path) -> None:
