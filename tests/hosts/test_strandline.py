@@ -287,6 +287,24 @@ def test_a_host_that_died_in_the_middle_is_sent_the_rest_when_it_is_back(
         back.stop()
 
 
+@pytest.mark.parametrize("place", ["uploads", "films"])
+def test_what_came_whole_before_the_host_died_becomes_a_film(
+    place: str, host: HostProgram, client: VideoHost, films: Films
+) -> None:
+    begun: list[str] = []
+    told = new_film(client, films["half"])
+    with pytest.raises(Cancelled):
+        client.send_film(told, None, begun.append, cancelled=lambda: True)
+    (host.data / "uploads" / begun[0]).unlink()
+    (host.data / place / begun[0]).write_bytes(films["half"].read_bytes())
+    there = client.send_film(told, begun[0], begun.append)
+    assert (there.id, there.sha256) == (begun[0], told.sha256)
+    client.fetch_film(there, host.data / "back")
+    assert (host.data / "back").read_bytes() == films["half"].read_bytes()
+    (host.data / "back").unlink()
+    host.http.delete(f"/api/films/{there.id}").raise_for_status()
+
+
 def test_a_host_that_is_too_slow_says_so(
     host: HostProgram, client: VideoHost, monkeypatch: pytest.MonkeyPatch
 ) -> None:

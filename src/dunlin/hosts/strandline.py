@@ -210,8 +210,9 @@ class Strandline:
                 upload = self._asked(_UPLOAD, "GET", f"uploads/{_part(upload.id)}")
                 failures = failures + 1 if upload.offset == before else 0
                 self._wait_for(again, failures, cancelled)
-            if upload.film is None and upload.offset >= size:
-                raise HostError(message("hosts.nonsense", host=self._name))
+            else:
+                if upload.film is None and upload.offset == before:
+                    raise HostError(message("hosts.nonsense", host=self._name))
         return upload.film
 
     def _begun(self, id_: str | None) -> _Upload | None:

@@ -317,7 +317,10 @@ class Shelf:
             return Arrival(row.id, row.told, row.film)
 
     def upload_file(self, id_: str) -> Path:
-        return self.uploads_folder / id_
+        """Where what came of an upload is; all of it may be in its place already, when the host died before it was a film."""
+        arriving = self.uploads_folder / id_
+        whole = self.film_file(id_)
+        return whole if whole.is_file() and not arriving.is_file() else arriving
 
     def end_upload(self, id_: str, film: str) -> None:
         """Remembers what an upload became."""
@@ -330,7 +333,7 @@ class Shelf:
         with Session(self.engine) as session:
             session.execute(delete(UploadRow).where(UploadRow.id == id_))
             session.commit()
-        self.upload_file(id_).unlink(missing_ok=True)
+        (self.uploads_folder / id_).unlink(missing_ok=True)
 
 
 def _cues_in(words: str) -> int:
