@@ -3238,6 +3238,8 @@ export interface components {
             pieces: components["schemas"]["AboutPieceView"][];
             /** Has Words */
             has_words: boolean;
+            /** Service */
+            service: string | null;
         };
         /**
          * AcceptedWordView
