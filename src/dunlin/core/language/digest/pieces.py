@@ -9,11 +9,9 @@ from typing import Annotated, Literal, TypeAlias, get_args
 
 from pydantic import Field, TypeAdapter
 
-from dunlin.core.language.digest.sentences import Sentence
 from dunlin.core.language.digest.strength import StrongPassage
 from dunlin.core.language.digest.talk import Part, Talk
-from dunlin.core.language.digest.words_about import Chapter, WordsAbout
-from dunlin.core.text.words import joined_words
+from dunlin.core.language.digest.words_about import KEYWORDS, LENGTHS, PASSAGES, Chapter, WordsAbout
 
 __all__ = [
     "KINDS",
@@ -29,9 +27,8 @@ __all__ = [
 
 PieceKind: TypeAlias = Literal["title", "short", "middle", "long", "keywords", "chapter", "passage"]
 KINDS: tuple[PieceKind, ...] = get_args(PieceKind)
-_SENTENCES: dict[PieceKind, int] = {"short": 1, "middle": 3, "long": 6}
-"""Of the three descriptions, at first."""
-_TITLES, _KEYWORDS, _PASSAGES = 3, 8, 5
+_DESCRIPTIONS: tuple[PieceKind, ...] = ("short", "middle", "long")
+_TITLES = 3
 _MOST_SEEN = 60
 _BETWEEN = ", "
 """Key words."""
@@ -78,10 +75,10 @@ def begun(talk: Talk, describing: Sequence[int] | None = None) -> list[Piece]:
         Piece("title", one.text, (SaidAt(one.start_ms, one.end_ms),))
         for one in talk.titles[:_TITLES]
     ]
-    descriptions = [_described(talk, kind, by_worth[:count]) for kind, count in _SENTENCES.items()]
-    words = [Piece("keywords", _BETWEEN.join(talk.keywords[:_KEYWORDS]))] if talk.keywords else []
-    chapters = [_chapter(talk, number, part) for number, part in enumerate(talk.parts)]
-    passages = [_passage(one) for one in talk.passages[:_PASSAGES]]
+    descriptions = [_described(talk, kind, by_worth[: LENGTHS[kind]]) for kind in _DESCRIPTIONS]
+    words = [Piece("keywords", _BETWEEN.join(talk.keywords[:KEYWORDS]))] if talk.keywords else []
+    chapters = [_chapter(talk, part) for part in talk.parts]
+    passages = [_passage(one) for one in talk.passages[:PASSAGES]]
     pieces = [*titles, *descriptions, *words, *chapters, *passages]
     return [replace(piece, place=float(n)) for n, piece in enumerate(pieces, 1)]
 
@@ -108,9 +105,8 @@ def _candidates(talk: Talk, piece: Piece, others: Iterable[Piece]) -> Iterable[P
                 Piece("title", one.text, (SaidAt(one.start_ms, one.end_ms),)) for one in talk.titles
             )
         case "chapter":
-            number, part = _part_of(talk, piece)
-            for title in part.titles:
-                yield replace(_chapter(talk, number, part), text=title.text, said=piece.said)
+            for title in _part_of(talk, piece).titles:
+                yield Piece("chapter", title.text, piece.said)
         case "keywords":
             now = piece.text.split(_BETWEEN)
             for first in range(1, len(talk.keywords)):
@@ -166,12 +162,16 @@ def _longer_passage(talk: Talk, piece: Piece, by: int) -> Piece | None:
     if last < first or last >= len(talk.sentences):
         return None
     own = talk.sentences[first : last + 1]
-    return replace(piece, text=_text(own), said=(SaidAt(own[0].start_ms, own[-1].end_ms),))
+    return replace(
+        piece,
+        text=talk.text_of(range(first, last + 1)),
+        said=(SaidAt(own[0].start_ms, own[-1].end_ms),),
+    )
 
 
 def _longer_title(talk: Talk, piece: Piece, by: int) -> Piece | None:
     """The best phrase that is longer, or shorter, and is nearest to it."""
-    titles = talk.titles if piece.kind == "title" else _part_of(talk, piece)[1].titles
+    titles = talk.titles if piece.kind == "title" else _part_of(talk, piece).titles
     able = [one for one in titles if (len(one.text) - len(piece.text)) * by > 0]
     if not able:
         return None
@@ -182,25 +182,20 @@ def _longer_title(talk: Talk, piece: Piece, by: int) -> Piece | None:
 
 def _described(talk: Talk, kind: PieceKind, places: Sequence[int]) -> Piece:
     own = [talk.sentences[n] for n in sorted(places)]
-    return Piece(kind, _text(own), tuple(SaidAt(one.start_ms, one.end_ms) for one in own))
+    said = tuple(SaidAt(one.start_ms, one.end_ms) for one in own)
+    return Piece(kind, talk.text_of(places), said)
 
 
-def _text(sentences: Sequence[Sentence]) -> str:
-    return " ".join(joined_words(one.texts) for one in sentences)
+def _chapter(talk: Talk, part: Part) -> Piece:
+    ends_ms = talk.sentences[part.after - 1].end_ms
+    return Piece("chapter", talk.title_of(part), (SaidAt(talk.begins_ms(part), ends_ms),))
 
 
-def _chapter(talk: Talk, number: int, part: Part) -> Piece:
-    own = talk.sentences[part.first : part.after]
-    title = part.titles[0].text if part.titles else joined_words(own[0].texts[:6])
-    begins = own[0].start_ms if number else 0
-    return Piece("chapter", title, (SaidAt(begins, own[-1].end_ms),))
-
-
-def _part_of(talk: Talk, piece: Piece) -> tuple[int, Part]:
+def _part_of(talk: Talk, piece: Piece) -> Part:
     """The part of the talk that a chapter is, also where its time was set by hand."""
     first = talk.place_at(piece.said[0].from_ms)
     after = max(talk.place_at(piece.said[0].to_ms - 1) + 1, first + 1)
-    return (0 if piece.said[0].from_ms == 0 else 1), talk.part(first, after)
+    return talk.part(first, after)
 
 
 def _passage(one: StrongPassage) -> Piece:

@@ -1,5 +1,6 @@
 """A talk that words are written about: what of it could be said, the best first, worked out once."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
@@ -10,6 +11,7 @@ from dunlin.core.language.digest.keywords import keywords
 from dunlin.core.language.digest.phrases import Phrase, headings
 from dunlin.core.language.digest.sentences import Sentence
 from dunlin.core.language.digest.strength import StrongPassage, strongest
+from dunlin.core.text.words import joined_words
 
 __all__ = ["Part", "Talk"]
 
@@ -17,6 +19,8 @@ _MANY = 60
 """Candidates of each kind: whoever has refused as many writes it themselves."""
 _LEAST_WORDS = 4
 """Of a sentence that describes."""
+_FIRST_WORDS = 6
+"""That a part is called by which has no phrase."""
 
 
 @dataclass(frozen=True)
@@ -66,6 +70,20 @@ class Talk:
     @cached_property
     def passages(self) -> tuple[StrongPassage, ...]:
         return tuple(strongest(self.sentences, self.language, _MANY, self.loudness))
+
+    def title_of(self, part: Part) -> str:
+        """What a part is about: its best phrase, or else how it begins."""
+        if part.titles:
+            return part.titles[0].text
+        return joined_words(self.sentences[part.first].texts[:_FIRST_WORDS])
+
+    def begins_ms(self, part: Part) -> int:
+        """When a part begins; the first, with the film."""
+        return self.sentences[part.first].start_ms if part.first else 0
+
+    def text_of(self, places: Iterable[int]) -> str:
+        """Sentences as they are said, in the order in which they are, whatever that of their places is."""
+        return " ".join(joined_words(self.sentences[n].texts) for n in sorted(places))
 
     def place_at(self, ms: int) -> int:
         """The sentence that is said at a time, or the last that has begun before it."""
