@@ -1,8 +1,11 @@
 """Words about a film: chapters of talks whose topics are known, planted passages, key words, and odd transcripts."""
 
+import json
 import random
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from dunlin.core.formats import Context, read_file
 from dunlin.core.language.digest.chapters import chapter_starts
@@ -12,6 +15,8 @@ from dunlin.core.language.digest.strength import strongest
 from dunlin.core.language.digest.words_about import as_data, words_about
 from dunlin.core.language.digest.writing import as_chapters, as_text
 from dunlin.core.text.joints import small_words
+from dunlin.core.text.words import joined_words
+from tests.conftest import DEMO
 from tests.unit.language.made_up import words
 
 LANGUAGES = ["en", "de", "fr"]
@@ -104,6 +109,43 @@ def test_key_words_are_those_that_are_said_often_pairs_as_pairs() -> None:
     found = keywords(sentences_of(timed(text.split())), "en")
     assert found[0] == "fog bell"
     assert "the" not in found
+    assert len(set(found)) == len(found)
+
+
+def test_names_and_what_a_talk_turns_on_are_its_key_words() -> None:
+    for film, language, wanted in [
+        ("fog-bell.en.json", "en", {"Quillan Point", "Ilse Varga", "Tomas Brandt", "bell", "fog"}),
+        (
+            "fog-bell.de.json",
+            "de",
+            {"Quillan Point", "Ilse Varga", "Tomas Brandt", "Glocke", "Hafen"},
+        ),
+    ]:
+        captions = json.loads((DEMO / film).read_text())["captions"]
+        text = " ".join(
+            one["text"] if "text" in one else "".join(span["text"] for span in one["spans"])
+            for one in captions
+        )
+        assert wanted <= set(keywords(sentences_of(timed(text.split())), language, 10))
+
+
+def test_a_name_keeps_its_capitals_a_word_that_only_begins_a_sentence_does_not() -> None:
+    text = "Lanterns burn on Orla Rock. Lanterns burn late. Orla Rock is far. We saw no lanterns, Orla Rock was dark."
+    found = keywords(sentences_of(timed(text.split())), "en")
+    assert "Orla Rock" in found
+    assert "lanterns" in found or "lanterns burn" in found
+    assert not any(one[0].isupper() for one in found if one != "Orla Rock")
+
+
+@given(
+    texts=st.lists(st.text(st.characters(exclude_categories=["C", "Z"]), min_size=1), max_size=60),
+    language=st.sampled_from(["en", "de", "ja", "hi", "ar", "tlh"]),
+)
+def test_key_words_are_said_within_one_sentence(texts: list[str], language: str) -> None:
+    sentences = sentences_of(timed(texts), language)
+    said = [joined_words(one.texts).lower() for one in sentences]
+    found = keywords(sentences, language)
+    assert all(any(one.lower() in line for line in said) for one in found)
     assert len(set(found)) == len(found)
 
 

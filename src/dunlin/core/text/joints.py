@@ -13,6 +13,7 @@ __all__ = [
     "negations",
     "sentence_ends",
     "small_words",
+    "unmarked",
 ]
 
 BELONG_TOGETHER = 1000.0
@@ -75,9 +76,14 @@ def negations(language: str) -> frozenset[str]:
     return _words(language).negations
 
 
+def unmarked(word: str) -> str:
+    """A word without the marks around it."""
+    return word.strip(_AROUND)
+
+
 def bare_word(word: str) -> str:
     """A word without the marks around it, in lower case, for comparing."""
-    return word.strip(_AROUND).lower()
+    return unmarked(word).lower()
 
 
 def sentence_ends(text: str, language: str = "en") -> bool:
