@@ -111,3 +111,48 @@ def test_axe_finds_nothing_serious_in_the_words_about_a_film(page: Page, films) 
     for light in LIGHTS:
         choose_light(page, light)
         assert violations(page) == []
+
+
+def test_what_is_written_by_hand_is_not_lost_to_another_window(page: Page, films) -> None:
+    project = spoken(page, films)
+    opened(page, project)
+    page.press("Shift+a")
+    page.find("[data-piece=title]")
+    go_to(page, "short")
+    about = f"/api/projects/{project['id']}/about"
+
+    def elsewhere() -> dict:
+        return page.server.get(about)
+
+    def write(words: str) -> None:
+        page.press("ENTER")
+        page.find("[data-piece=short] textarea")
+        page.type(words)
+
+    # Another window asks for another one meanwhile: what is typed stays under the hand, and is told.
+    write("Mine.")
+    said_at = page.find("[data-piece=short] .time").text
+    found = elsewhere()
+    short = next(one for one in found["pieces"] if one["piece"]["kind"] == "short")
+    body = {"how": "another", "base_revision": found["revision"]}
+    theirs = page.server.post(f"{about}/{short['id']}", json=body)
+    [other] = [one["piece"]["text"] for one in theirs["pieces"] if one["id"] == short["id"]]
+    wait_for(lambda: page.find("[data-piece=short] .time").text != said_at, "their change to come")
+    assert page.find("[data-piece=short] textarea").get_property("value") == "Mine."
+    page.press("ENTER")
+    page.wait_text("[data-left]", "You had written: Mine.")
+    assert texts(page, "short") == [other]
+    page.click("[data-put-left]")
+    wait_for(lambda: texts(page, "short") == ["Mine."], "it to be put there")
+    assert not page.all("[data-left]")
+
+    # Another window takes it off: it can be put back with what was written.
+    write("Mine again.")
+    gone = {"pieces": {short["id"]: None}, "base_revision": elsewhere()["revision"]}
+    page.server.http.put(about, json=gone).raise_for_status()
+    page.wait_text("[data-left]", "You had written: Mine again.")
+    assert not page.all("[data-piece=short]")
+    page.click("[data-put-left]")
+    wait_for(lambda: texts(page, "short") == ["Mine again."], "it to be back")
+    kept = {one["piece"]["text"] for one in elsewhere()["pieces"]}
+    assert "Mine again." in kept

@@ -2,45 +2,51 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { answered, client, named, Refused, type Schemas } from '@/api/client'
-import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
+import { answered, client, named, type Schemas } from '@/api/client'
+import type { Waiting } from '@/session/editQueue'
 import { newId } from '@/session/identity'
 import { useProject } from '@/session/projectStore'
 import { useTracks } from '@/session/tracksStore'
+import { storedEdits } from '@/session/storedEdits'
 
 export type Piece = Schemas['AboutPieceView']['piece']
 export type How = Schemas['AgainRequest']['how']
 type AboutView = Schemas['AboutView']
-type Edit = { kind: 'begin' } | { kind: 'put'; pieces: Record<string, Piece | null> } | { kind: 'again'; id: string; how: How }
+/** @property since the revision whose words those are that were written over by hand */
+type Edit = { kind: 'begin' } | { kind: 'put'; pieces: Record<string, Piece | null>; since?: number } | { kind: 'again'; id: string; how: How }
 /** Of which project, and of which revision. */
 type Asked = Edit & { project: string; base: number }
-
-const RETRY_MS = 1500
+/** What was written by hand and refused, and why it was. */
+export interface LeftPiece {
+  id: string
+  piece: Piece
+  why: string
+}
 
 export const useAbout = defineStore('about', () => {
   const project = useProject()
   const tracks = useTracks()
   const view = shallowRef<AboutView | null>(null)
   const selectedId = ref<string | null>(null)
-  const saving = ref<Saving>('saved')
+  const left = shallowRef<readonly LeftPiece[]>([])
   /** Whether a window shows them: nothing is read before. */
   let wanted = false
 
   const pieces = computed(() => view.value?.pieces ?? [])
   const selected = computed(() => pieces.value.find(({ id }) => id === selectedId.value))
 
-  const queue = new EditQueue<Asked, AboutView>({
+  const { queue, saving } = storedEdits<Asked, AboutView>({
     send,
     took: (answer, { edit }) => edit.project === project.project?.id && took(answer),
-    isFinal: (error) => error instanceof Refused && error.isFinal,
-    refused: async (why) => {
-      tracks.refusal = (why as Error).message
+    refused: async (why, { edit }) => {
+      const message = (why as Error).message
+      const written = edit.kind === 'put' && edit.since !== undefined ? Object.entries(edit.pieces) : []
+      if (written.length && edit.project === project.project?.id) {
+        left.value = [...left.value, ...written.flatMap(([id, piece]) => (piece ? [{ id, piece, why: message }] : []))]
+      } else tracks.refusal = message
       await read()
     },
-    joined: (next, last) => (next.kind === 'put' && last.kind === 'put' ? { ...next, pieces: { ...last.pieces, ...next.pieces }, base: last.base } : null),
-    changed: () => (saving.value = queue.saving),
-    pause: () => new Promise((resolve) => setTimeout(resolve, RETRY_MS)),
-    newKey: newId,
+    joined: (next, last) => (next.kind === 'put' && last.kind === 'put' && next.since === last.since ? { ...next, pieces: { ...last.pieces, ...next.pieces }, base: last.base } : null),
   })
 
   function took(answer: AboutView) {
@@ -65,6 +71,7 @@ export const useAbout = defineStore('about', () => {
     () => {
       view.value = null
       selectedId.value = null
+      left.value = []
       wanted = false
       reads++
     },
@@ -74,7 +81,8 @@ export const useAbout = defineStore('about', () => {
   function send({ edit, key }: Waiting<Asked>): Promise<AboutView> {
     const path = { project_id: edit.project }
     // What waited behind an edit of one's own is of what that made of it.
-    const base_revision = Math.max(edit.base, edit.project === project.project?.id ? (view.value?.revision ?? 0) : 0)
+    const base_revision =
+      (edit.kind === 'put' ? edit.since : undefined) ?? Math.max(edit.base, edit.project === project.project?.id ? (view.value?.revision ?? 0) : 0)
     switch (edit.kind) {
       case 'begin':
         return answered(client.POST('/api/projects/{project_id}/about', { params: { path }, ...named(key), body: { base_revision } }))
@@ -90,12 +98,22 @@ export const useAbout = defineStore('about', () => {
   const begin = () => ask({ kind: 'begin' })
   const again = (id: string, how: How) => ask({ kind: 'again', id, how })
   /** Makes pieces these; null takes one away. */
-  function put(changed: Record<string, Piece | null>): Promise<void> {
+  function put(changed: Record<string, Piece | null>, since?: number): Promise<void> {
     const now = view.value
     if (!now) return Promise.resolve()
     const kept = now.pieces.filter(({ id }) => changed[id] !== null).map((one) => (changed[one.id] ? { ...one, piece: changed[one.id]! } : one))
     view.value = { ...now, pieces: kept }
-    return ask({ kind: 'put', pieces: changed })
+    return ask({ kind: 'put', pieces: changed, ...(since === undefined ? {} : { since }) })
+  }
+  /** The revision of what is shown; none while it holds what is not stored yet. */
+  const shownRevision = () => (queue.waiting.length ? undefined : view.value?.revision)
+  /** Puts what was refused in the place of what is there now, or beside it where nothing is any more. */
+  function putLeft(entry: LeftPiece): Promise<void> {
+    giveUp(entry)
+    return ask({ kind: 'put', pieces: { [entry.id]: entry.piece } })
+  }
+  function giveUp(entry: LeftPiece) {
+    left.value = left.value.filter((other) => other !== entry)
   }
   function takeOff(): Promise<void> {
     const at = pieces.value.findIndex(({ id }) => id === selectedId.value)
@@ -107,5 +125,5 @@ export const useAbout = defineStore('about', () => {
   const answers = (question: string) =>
     answered(client.GET('/api/projects/{project_id}/answers', { params: { path: { project_id: project.project!.id }, query: { question } } }))
 
-  return { view, pieces, selectedId, selected, saving, read, begin, again, put, takeOff, answers, settled: () => queue.settled() }
+  return { view, pieces, selectedId, selected, saving, left, shownRevision, read, begin, again, put, putLeft, giveUp, takeOff, answers, settled: () => queue.settled() }
 })

@@ -7,10 +7,11 @@ import { computed, ref, shallowRef } from 'vue'
 import { answered, type CaptionsView, client, type EditView, named, type Operation, Refused, type Spec, type TrackView, unreachable } from '@/api/client'
 import { linesOf } from '@/api/lines'
 import { type Caption, firstFrom, merged, openFindings } from '@/session/captions'
-import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
+import type { Waiting } from '@/session/editQueue'
 import { newId, person } from '@/session/identity'
 import { applied, captionsOf, replaces, wordsOf } from '@/session/merging'
 import { oneAtATime } from '@/kit/oneAtATime'
+import { aMoment, storedEdits } from '@/session/storedEdits'
 
 /** An edit as it is sent: an operation, or what only the server can make one of, as it knows the words. */
 export interface Edit {
@@ -52,11 +53,8 @@ export interface Left {
   edit: Edit
 }
 
-const RETRY_MS = 1500
 /** So few that taking them in is not felt. */
 const READ_AT_ONCE = 500
-
-const aMoment = () => new Promise<void>((resolve) => setTimeout(resolve, RETRY_MS))
 
 export type OpenTrack = ReturnType<typeof openTrack>
 
@@ -69,11 +67,7 @@ export function openTrack(id: string, note: (message: string) => void) {
   const canUndo = ref(false)
   const canRedo = ref(false)
   const loaded = ref(false)
-  const saving = ref<Saving>('saved')
-  const problem = ref('')
   const left = shallowRef<readonly Left[]>([])
-  /** How many edits wait to be stored. */
-  const waitingCount = ref(0)
   /** What is shown holds all that was done up to here, by whomever; what was done since is not known. */
   let seen = 0
   /** The newest revision that was told of, whether or not it could be taken in. */
@@ -85,20 +79,12 @@ export function openTrack(id: string, note: (message: string) => void) {
   /** Findings that nobody waived. */
   const findings = computed(() => captions.value.reduce((sum, caption) => sum + openFindings(caption).length, 0))
 
-  const queue = new EditQueue<Edit, EditView>({
+  const { queue, saving, problem, waitingCount } = storedEdits<Edit, EditView>({
     send: post,
     took: accept,
-    isFinal: (error) => error instanceof Refused && error.isFinal,
     refused,
     joined: (next, last) =>
       next.operation && last.operation && replaces(next.operation, last.operation) ? { ...next, base: last.base } : null,
-    changed: () => {
-      saving.value = queue.saving
-      problem.value = queue.problem
-      waitingCount.value = queue.waiting.length
-    },
-    pause: aMoment,
-    newKey: newId,
   })
 
   /** Reads the track whole; when it is opened, the first captions are shown until the others are there. */

@@ -3,12 +3,13 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { answered, client, named, Refused, type Schemas } from '@/api/client'
-import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
+import { answered, client, named, type Schemas } from '@/api/client'
+import type { Waiting } from '@/session/editQueue'
 import { newId } from '@/session/identity'
 import { usePeople } from '@/session/people'
 import { useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
+import { storedEdits } from '@/session/storedEdits'
 
 export type Item = Schemas['Item']
 export type Thing = Item['thing']
@@ -21,8 +22,6 @@ type Edit = { kind: 'items'; items: Record<string, Item | null> } | { kind: 'put
 type Asked = Edit & { project: string; list: string; base: number }
 type Answer = Schemas['DeliveriesView'] | DeliveryView
 
-const RETRY_MS = 1500
-
 export const usePacking = defineStore('packing', () => {
   const project = useProject()
   const tracks = useTracks()
@@ -33,7 +32,6 @@ export const usePacking = defineStore('packing', () => {
   /** The list that is shown; null is none, as there is none yet. */
   const shownId = ref<string | null>(null)
   const selectedId = ref<string | null>(null)
-  const saving = ref<Saving>('saved')
   /** Whether a window shows lists: nothing is read before. */
   let wanted = false
 
@@ -43,19 +41,15 @@ export const usePacking = defineStore('packing', () => {
   const job = computed(() => project.jobs.find(({ kind, parameters }) => kind === 'pack' && parameters.delivery === shownId.value))
   const isBeingMade = computed(() => job.value?.state === 'waiting' || job.value?.state === 'running')
 
-  const queue = new EditQueue<Asked, Answer>({
+  const { queue, saving } = storedEdits<Asked, Answer>({
     send,
     took: (answer, { edit }) => edit.project === project.project?.id && took(answer),
-    isFinal: (error) => error instanceof Refused && error.isFinal,
     refused: async (why) => {
       tracks.refusal = (why as Error).message
       await read()
     },
     joined: (next, last) =>
       next.kind === 'items' && last.kind === 'items' && next.list === last.list ? { ...next, items: { ...last.items, ...next.items }, base: last.base } : null,
-    changed: () => (saving.value = queue.saving),
-    pause: () => new Promise((resolve) => setTimeout(resolve, RETRY_MS)),
-    newKey: newId,
   })
 
   function took(answer: Answer) {

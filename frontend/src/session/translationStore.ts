@@ -3,13 +3,14 @@ import { watchDebounced } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { answered, client, fileBody, named, Refused, type Schemas } from '@/api/client'
+import { answered, client, fileBody, named, type Schemas } from '@/api/client'
 import { type Caption, isShape, textOf } from '@/session/captions'
-import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
+import type { Waiting } from '@/session/editQueue'
 import { newId } from '@/session/identity'
 import { useProject } from '@/session/projectStore'
 import { type OpenTrack } from '@/session/openTrack'
 import { useTracks } from '@/session/tracksStore'
+import { storedEdits } from '@/session/storedEdits'
 
 export type Link = Schemas['LinkView']
 export type Progress = NonNullable<Link['progress']>
@@ -23,7 +24,6 @@ interface Asked {
   progress: Record<string, Progress | null>
 }
 
-const RETRY_MS = 1500
 /** Typing in the source is waited for so long, before what it changes for its translation is read. */
 const SOURCE_MS = 400
 const NOTHING: Link = { sources: [] }
@@ -63,7 +63,6 @@ export const useTranslation = defineStore('translation', () => {
   const project = useProject()
   const tracks = useTracks()
   const links = shallowRef<ReadonlyMap<string, Link>>(new Map())
-  const saving = ref<Saving>('saved')
   const canUndo = ref(false)
   const canRedo = ref(false)
   const loaded = ref(false)
@@ -125,7 +124,7 @@ export const useTranslation = defineStore('translation', () => {
     return { count: confirmed.length, of: all.length, ms: length(confirmed), ofMs: length(all) }
   })
 
-  const queue = new EditQueue<Asked, Schemas['TranslationView']>({
+  const { queue, saving } = storedEdits<Asked, Schemas['TranslationView']>({
     send: ({ edit: { track: track_id, base, gesture, progress }, key }: Waiting<Asked>) =>
       answered(
         client.PUT('/api/tracks/{track_id}/translation/progress', {
@@ -133,15 +132,11 @@ export const useTranslation = defineStore('translation', () => {
         }),
       ),
     took: (answer, { edit }) => edit.track === pair.value?.target && took(answer),
-    isFinal: (error) => error instanceof Refused && error.isFinal,
     refused: async (why) => {
       tracks.refusal = (why as Error).message
       await read(true)
     },
     joined: (next, last) => (next.track === last.track ? { ...next, base: last.base, progress: { ...last.progress, ...next.progress } } : null),
-    changed: () => (saving.value = queue.saving),
-    pause: () => new Promise((resolve) => setTimeout(resolve, RETRY_MS)),
-    newKey: newId,
   })
 
   function took(answer: Schemas['TranslationView']) {

@@ -2,11 +2,12 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { answered, client, named, Refused, type Schemas } from '@/api/client'
-import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
+import { answered, client, named, type Schemas } from '@/api/client'
+import type { Waiting } from '@/session/editQueue'
 import { newId } from '@/session/identity'
 import { useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
+import { storedEdits } from '@/session/storedEdits'
 
 export type Version = Schemas['Version']
 export type VersionView = Schemas['VersionView']
@@ -20,14 +21,11 @@ type Edit =
 /** Of which track it was made, and of which revision. */
 type Asked = Edit & { track: string; base: number; gesture: string }
 
-const RETRY_MS = 1500
-
 export const useVersions = defineStore('versions', () => {
   const project = useProject()
   const track = useTrack()
   const tracks = useTracks()
   const versions = shallowRef<readonly VersionView[]>([])
-  const saving = ref<Saving>('saved')
   /** The one whose picture is shown in the place of the film's own. */
   const shownId = ref<string | null>(null)
   let seen = 0
@@ -36,10 +34,9 @@ export const useVersions = defineStore('versions', () => {
 
   const shown = computed(() => versions.value.find(({ id }) => id === shownId.value))
 
-  const queue = new EditQueue<Asked, Schemas['VersionsView']>({
+  const { queue, saving } = storedEdits<Asked, Schemas['VersionsView']>({
     send,
     took: (answer, { edit }) => edit.track === track.id && took(answer),
-    isFinal: (error) => error instanceof Refused && error.isFinal,
     refused: async (why) => {
       tracks.refusal = (why as Error).message
       await read()
@@ -49,9 +46,6 @@ export const useVersions = defineStore('versions', () => {
       if (next.kind === 'put' && last.kind === 'put') return { ...next, base: last.base }
       return next.kind === 'apart' && last.kind === 'apart' ? { ...next, apart: { ...last.apart, ...next.apart }, base: last.base } : null
     },
-    changed: () => (saving.value = queue.saving),
-    pause: () => new Promise((resolve) => setTimeout(resolve, RETRY_MS)),
-    newKey: newId,
   })
 
   function took(answer: Schemas['VersionsView']) {

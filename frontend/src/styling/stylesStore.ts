@@ -2,13 +2,14 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { answered, client, named, Refused, type Schemas } from '@/api/client'
-import { EditQueue, type Saving, type Waiting } from '@/session/editQueue'
+import { answered, client, named, type Schemas } from '@/api/client'
+import type { Waiting } from '@/session/editQueue'
 import { useHistory } from '@/session/historyStore'
 import { newId } from '@/session/identity'
 import { useProject } from '@/session/projectStore'
 import { useTrack, useTracks } from '@/session/tracksStore'
 import type { Look } from '@/styling/looks'
+import { storedEdits } from '@/session/storedEdits'
 
 export type Style = Schemas['StyleView']
 export type KeptStyle = Schemas['KeptStyleView']
@@ -26,18 +27,12 @@ type Edit =
 /** Of which project and track it was made, and at which revision. */
 type Asked = Edit & { project: string; track: string; base: number }
 
-const RETRY_MS = 1500
-
 export const useStyles = defineStore('styles', () => {
   const project = useProject()
   const track = useTrack()
   const tracks = useTracks()
   const styles = shallowRef<readonly Style[]>([])
   const kept = shallowRef<readonly KeptStyle[]>([])
-  const saving = ref<Saving>('saved')
-  const problem = ref('')
-  /** How many edits wait to be stored. */
-  const waitingCount = ref(0)
   const loaded = ref(false)
   let seen = 0
   let readOf = ''
@@ -50,22 +45,14 @@ export const useStyles = defineStore('styles', () => {
   const styleOfSpeaker = (speaker: string | null) =>
     speaker === null ? undefined : styles.value.find((style) => style.speakers.includes(speaker))
 
-  const queue = new EditQueue<Asked, unknown>({
+  const { queue, saving, problem, waitingCount } = storedEdits<Asked, unknown>({
     send,
     took: () => void took(),
-    isFinal: (error) => error instanceof Refused && error.isFinal,
     refused: async (why) => {
       tracks.refusal = (why as Error).message
       await read()
     },
     joined: (next, last) => (next.kind === 'put' && last.kind === 'put' && next.name === last.name ? { ...next, base: last.base } : null),
-    changed: () => {
-      saving.value = queue.saving
-      problem.value = queue.problem
-      waitingCount.value = queue.waiting.length
-    },
-    pause: () => new Promise((resolve) => setTimeout(resolve, RETRY_MS)),
-    newKey: newId,
   })
 
   // What is done elsewhere comes after it, wherever that is.

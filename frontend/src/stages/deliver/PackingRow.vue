@@ -93,7 +93,7 @@ const state = computed(() => {
 <style scoped>
 li {
   display: grid;
-  grid-template-columns: auto minmax(0, 1.5fr) minmax(0, 1fr) minmax(0, 1fr);
+  grid-template-columns: auto minmax(0, 1.5fr) minmax(0, 0.8fr) minmax(0, 1.2fr);
   align-items: start;
   gap: 4px 14px;
   padding: 8px 8px 8px 10px;

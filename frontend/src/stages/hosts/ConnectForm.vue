@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Connects with a host: where it is, and the token that was made there. */
-import { ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import { useHosts } from '@/session/hostsStore'
@@ -12,6 +12,8 @@ const address = ref('')
 const token = ref('')
 const problem = ref('')
 const busy = ref(false)
+const first = ref<HTMLInputElement | null>(null)
+onMounted(() => first.value?.focus())
 
 async function connect() {
   problem.value = ''
@@ -29,7 +31,7 @@ async function connect() {
 
 <template>
   <form class="connect" data-connect @submit.prevent="connect">
-    <label class="dial"><span>{{ t('hosts.address') }}</span><input v-model="address" type="text" required maxlength="500" placeholder="http://127.0.0.1:8602" spellcheck="false" autocomplete="off" data-address></label>
+    <label class="dial"><span>{{ t('hosts.address') }}</span><input ref="first" v-model="address" type="text" required maxlength="500" placeholder="http://127.0.0.1:8602" spellcheck="false" autocomplete="off" data-address></label>
     <label class="dial"><span>{{ t('hosts.token') }}</span><input v-model="token" type="password" required maxlength="500" autocomplete="off" data-token></label>
     <p class="soft">{{ t('hosts.tokenAbout') }}</p>
     <p v-if="problem" class="problem" role="alert" data-connect-problem>{{ problem }}</p>

@@ -90,10 +90,12 @@ function step(event: KeyboardEvent, by: number) {
   const at = buttons.indexOf(event.target as HTMLElement)
   buttons[Math.min(Math.max(at + by, 0), buttons.length - 1)]?.focus()
 }
+const finding = ref<HTMLInputElement | null>(null)
 async function connected(id: string) {
   connecting.value = false
   show(id)
   await nextTick()
+  finding.value?.focus()
 }
 const readIn = (film: HostFilm) =>
   film.tracks.map((track) => `${languageName(track.language)}${track.by_machine ? ` (${t('hosts.byMachine')})` : track.is_open ? '' : ` (${t('hosts.draft')})`}`).join(', ')
@@ -119,7 +121,7 @@ const readIn = (film: HostFilm) =>
         <template v-else>{{ t('hosts.disconnectSure') }} <button type="button" class="link" data-disconnect-now @click="disconnect">{{ t('hosts.disconnectNow') }}</button> <button type="button" class="link" @click="leaving = false">{{ t('hosts.stay') }}</button></template>
       </p>
       <div class="finding">
-        <input v-model="search" class="field" type="search" :placeholder="t('hosts.search')" :aria-label="t('hosts.search')" data-search>
+        <input ref="finding" v-model="search" class="field" type="search" :placeholder="t('hosts.search')" :aria-label="t('hosts.search')" data-search>
         <select v-model="collection" class="field" :aria-label="t('hosts.collection')" data-collection>
           <option value="">{{ t('hosts.allCollections') }}</option>
           <option v-for="one in collections" :key="one.id" :value="one.id">{{ one.name }} ({{ one.films }})</option>

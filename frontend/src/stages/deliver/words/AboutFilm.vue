@@ -7,6 +7,7 @@ import BesideFilm from '@/kit/BesideFilm.vue'
 import { type CommandId, DECLARED } from '@/kit/commands/catalogue'
 import { keysWaitFor, useCommands, useRestingKeys } from '@/kit/commands/commands'
 import KeyCap from '@/kit/commands/KeyCap.vue'
+import NoticeLine from '@/kit/NoticeLine.vue'
 import { usePlayer } from '@/picture/playerStore'
 import { type How, type Piece, useAbout } from '@/session/aboutStore'
 import { usePacking } from '@/session/packingStore'
@@ -27,6 +28,8 @@ const track = useTrack()
 const problem = ref('')
 const told = ref('')
 const writing = ref(false)
+/** What the piece was, and of which revision, that is written over. */
+let over: { piece: Piece; since?: number | undefined } | null = null
 const asking = ref<InstanceType<typeof AskFilm> | null>(null)
 const list = ref<HTMLElement | null>(null)
 
@@ -59,10 +62,19 @@ function hear(id = about.selectedId) {
   const said = about.pieces.find((one) => one.id === id)?.piece.said ?? []
   if (said.length) player.hear(said[0]!.from_ms, said[0]!.to_ms)
 }
+function write(id = about.selectedId!) {
+  about.selectedId = id
+  over = { piece: about.selected!.piece, since: about.shownRevision() }
+  writing.value = true
+}
 function written(id: string, text: string) {
   writing.value = false
-  const one = about.pieces.find((each) => each.id === id)
-  if (one && text.trim() && text !== one.piece.text) void about.put({ [id]: { ...one.piece, text: text.trim() } })
+  if (over && text.trim() && text !== over.piece.text) void about.put({ [id]: { ...over.piece, text: text.trim() } }, over.since)
+  over = null
+}
+function leave() {
+  over = null
+  writing.value = false
 }
 const begins = ({ said }: Piece) => said?.[0]?.from_ms ?? 0
 /** A chapter begins where the playhead is. */
@@ -89,7 +101,7 @@ useRestingKeys((id) => OF_CAPTIONS.has(id), () => true)
 useCommands([
   { id: 'piece-next', run: () => step(1), enabled: () => ordered.value.length > 0, why: 'now' },
   { id: 'piece-before', run: () => step(-1), enabled: () => ordered.value.length > 0, why: 'now' },
-  { id: 'piece-write', run: () => (writing.value = true), enabled: has, why: 'now' },
+  { id: 'piece-write', run: () => write(), enabled: has, why: 'now' },
   { id: 'piece-another', run: () => void again('another'), enabled: has, why: 'now' },
   { id: 'piece-longer', run: () => void again('longer'), enabled: has, why: 'now' },
   { id: 'piece-shorter', run: () => void again('shorter'), enabled: has, why: 'now' },
@@ -106,6 +118,10 @@ useCommands([
   <section ref="list" class="pieces" :aria-label="t('aboutFilm.film')" data-about-film>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <p v-if="told" class="told" role="status">{{ told }}</p>
+    <NoticeLine v-for="entry in about.left" :key="entry.id" :text="t('aboutFilm.left', { why: entry.why, words: entry.piece.text })" data-left>
+      <v-btn size="small" color="primary" variant="flat" data-put-left @click="about.putLeft(entry)">{{ t('aboutFilm.putLeft') }}</v-btn>
+      <v-btn size="small" variant="text" @click="about.giveUp(entry)">{{ t('transcribe.left.leave') }}</v-btn>
+    </NoticeLine>
     <p v-if="!about.view" class="soft" role="status">{{ t('workspace.loading') }}</p>
     <div v-else-if="!ordered.length" class="none">
       <p>{{ t(about.view.has_words ? 'aboutFilm.none' : 'aboutFilm.silent') }}</p>
@@ -123,9 +139,9 @@ useCommands([
           :at-ms="begins(piece)"
           :data-piece="piece.kind"
           @choose="about.selectedId = id"
-          @write="(about.selectedId = id), (writing = true)"
+          @write="write(id)"
           @written="written(id, $event)"
-          @leave="writing = false"
+          @leave="leave"
           @hear="(about.selectedId = id), hear(id)"
           @again="again"
           @clip="clip"

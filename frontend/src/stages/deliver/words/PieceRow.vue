@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A piece of what is written about the film: its words, where they were said, and what can be done to it. */
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 
 import KeyCap from '@/kit/commands/KeyCap.vue'
@@ -11,10 +11,13 @@ const props = defineProps<{ piece: Piece; isSelected: boolean; writing: boolean;
 const emit = defineEmits<{ choose: []; write: []; written: [text: string]; leave: []; hear: []; again: [how: How]; clip: []; off: [] }>()
 const { t } = useI18n()
 const field = ref<HTMLTextAreaElement | null>(null)
+/** What is written: another window may change the piece meanwhile, and takes nothing away from under the hand. */
+const draft = ref('')
 watch(
   () => props.writing,
   async (now) => {
     if (!now) return
+    draft.value = props.piece.text
     await nextTick()
     const area = field.value!
     area.style.height = `${area.scrollHeight}px`
@@ -22,6 +25,8 @@ watch(
     area.select()
   },
 )
+// The piece is gone, or the page is left: what was written is not.
+onBeforeUnmount(() => props.writing && emit('written', draft.value))
 const where = computed(() => {
   const { kind, said } = props.piece
   if (!said?.length) return ''
@@ -38,13 +43,13 @@ const where = computed(() => {
         v-if="writing"
         ref="field"
         class="field"
-        :value="piece.text"
+        v-model="draft"
         :aria-label="t(`aboutFilm.kind.${piece.kind}`)"
         maxlength="20000"
         rows="1"
-        @keydown.enter.exact.prevent="emit('written', field!.value)"
+        @keydown.enter.exact.prevent="emit('written', draft)"
         @keydown.esc.stop="emit('leave')"
-        @blur="writing && emit('written', field!.value)"
+        @blur="writing && emit('written', draft)"
       />
       <p v-else class="text" :class="piece.kind" dir="auto" @dblclick="emit('write')">{{ piece.text }}</p>
       <small v-if="piece.why?.length" class="soft">{{ t('aboutFilm.strongBy', { why: piece.why.map((one) => t(`aboutFilm.why.${one}`)).join(', ') }) }}</small>
