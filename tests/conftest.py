@@ -1,6 +1,7 @@
 """Films for tests, made once, and a data folder of each test's own."""
 
 import os
+import shutil
 import subprocess
 from collections.abc import Callable, Iterator, Mapping
 from pathlib import Path
@@ -13,6 +14,7 @@ from hypothesis import settings
 from dunlin.api import create_app
 from dunlin.core.styles.shelf import take_added
 from dunlin.settings import Settings
+from dunlin.store.database import migrate, open_database
 from tests.signs import film_of_a_sign
 
 # The model that comes in parts is put together once for all tests.
@@ -152,8 +154,19 @@ def shelf() -> Iterator[None]:
     take_added({})
 
 
+@pytest.fixture(scope="session")
+def new_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data folder that was just made: to copy it takes a tenth of what its migrations take."""
+    folder = tmp_path_factory.mktemp("new") / "data"
+    engine = open_database(folder)
+    migrate(engine)
+    engine.dispose()
+    return folder
+
+
 @pytest.fixture
-def data_settings(tmp_path: Path) -> Settings:
+def data_settings(tmp_path: Path, new_folder: Path) -> Settings:
+    shutil.copytree(new_folder, tmp_path / "data")
     return Settings(data=tmp_path / "data", allowed_hosts=("testserver", "127.0.0.1"))
 
 

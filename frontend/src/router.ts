@@ -7,6 +7,21 @@ import { keysWaitFor } from '@/kit/commands/commands'
 export const STAGES = ['transcribe', 'time', 'style', 'translate', 'check', 'deliver'] as const
 export type Stage = (typeof STAGES)[number]
 
+const PAGES: Record<Stage, () => Promise<object>> = {
+  transcribe: () => import('@/stages/transcribe/TranscribeStage.vue'),
+  time: () => import('@/stages/time/TimeStage.vue'),
+  style: () => import('@/stages/style/StyleStage.vue'),
+  translate: () => import('@/stages/translate/TranslateStage.vue'),
+  check: () => import('@/stages/check/CheckStage.vue'),
+  deliver: () => import('@/stages/deliver/DeliverStage.vue'),
+}
+
+/** Fetches the code of a stage that is about to be opened. */
+export function fetchStage(stage: Stage) {
+  // Where it cannot be fetched, opening it says so.
+  void PAGES[stage]().catch(() => undefined)
+}
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
@@ -19,15 +34,10 @@ export const router = createRouter({
       props: true,
       children: [
         { path: '', redirect: { name: 'time' } },
-        { path: 'transcribe', name: 'transcribe', component: () => import('@/stages/transcribe/TranscribeStage.vue') },
-        { path: 'time', name: 'time', component: () => import('@/stages/time/TimeStage.vue') },
-        { path: 'style', name: 'style', component: () => import('@/stages/style/StyleStage.vue') },
-        { path: 'translate', name: 'translate', component: () => import('@/stages/translate/TranslateStage.vue') },
-        { path: 'check', name: 'check', component: () => import('@/stages/check/CheckStage.vue') },
+        ...STAGES.map((name) => ({ path: name, name, component: PAGES[name] })),
         { path: 'spec', name: 'spec', component: () => import('@/stages/check/spec/SpecPage.vue') },
         { path: 'bring-in', name: 'bring-in', component: () => import('@/stages/bring-in/BringInPage.vue') },
         { path: 'script', name: 'script', component: () => import('@/stages/transcribe/script/ScriptPage.vue') },
-        { path: 'deliver', name: 'deliver', component: () => import('@/stages/deliver/DeliverStage.vue') },
       ],
     },
     { path: '/:rest(.*)*', redirect: '/' },

@@ -2,12 +2,14 @@
 /** The stages, each with a small mark for how far it is. */
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { useRoute } from 'vue-router'
 
 import { useProject } from '@/session/projectStore'
 import { openFindings } from '@/session/captions'
 import { useTranslation } from '@/session/translationStore'
 import { useTrack } from '@/session/tracksStore'
-import { type Stage, STAGES } from '@/router'
+import { beginSurface } from '@/picture/surfaces'
+import { fetchStage, type Stage, STAGES } from '@/router'
 
 const SHAPES: Record<Stage, string> = {
   transcribe: 'M4 5h16M4 10h16M4 15h10M18 14l2 2-4 4h-2v-2z',
@@ -19,6 +21,7 @@ const SHAPES: Record<Stage, string> = {
 }
 
 const { t } = useI18n()
+const route = useRoute()
 const project = useProject()
 const track = useTrack()
 const translation = useTranslation()
@@ -38,6 +41,11 @@ const parts = computed<Record<Stage, number>>(() => {
     deliver: project.jobs.some(({ kind, state }) => (kind === 'burn' || kind === 'pack') && state === 'done') ? 1 : 0,
   }
 })
+/** A hand comes near: what the stage takes longest to begin with is begun. */
+function near(stage: Stage) {
+  fetchStage(stage)
+  if (stage === 'style' && route.name !== 'style') beginSurface()
+}
 </script>
 
 <template>
@@ -50,7 +58,7 @@ const parts = computed<Record<Stage, number>>(() => {
         <path d="M23 30v8M28 29v8" stroke="var(--ink)" stroke-width="1.5" />
       </svg>
     </router-link>
-    <router-link v-for="stage in STAGES" :key="stage" :to="{ name: stage }" class="stage" active-class="on" :data-stage="stage">
+    <router-link v-for="stage in STAGES" :key="stage" :to="{ name: stage }" class="stage" active-class="on" :data-stage="stage" @pointerenter="near(stage)" @focus="near(stage)">
       <svg viewBox="0 0 24 24" aria-hidden="true"><path :d="SHAPES[stage]" /></svg>
       {{ t(`stage.${stage}`) }}
       <span class="part"><i :style="{ width: `${parts[stage] * 100}%` }" /></span>

@@ -4,7 +4,8 @@ import { useElementSize, watchDebounced } from '@vueuse/core'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 
 import { answered, client } from '@/api/client'
-import { CaptionOverlay } from '@/picture/captionOverlay'
+import { andOnceMore } from '@/kit/oneAtATime'
+import { endSurfaces, leaveSurface, type Surface, takeSurface } from '@/picture/surfaces'
 import { useFrame } from '@/picture/useFrame'
 import { useFonts } from '@/session/fonts'
 import { useTrack } from '@/session/tracksStore'
@@ -30,14 +31,14 @@ const down = HEIGHT + UNDER + GAP
 const PART = 0.36
 
 const room = ref<HTMLElement | null>(null)
-const canvas = ref<HTMLCanvasElement | null>(null)
+const sheet = ref<HTMLElement | null>(null)
 const roomSize = useElementSize(room)
 const columns = computed(() => Math.max(Math.floor((roomSize.width.value + GAP) / across), 1))
 const names = shallowRef<readonly string[]>([])
 const rows = computed(() => Math.ceil(names.value.length / columns.value))
 const size = computed(() => ({ width: across * columns.value, height: down * Math.max(rows.value, 1) }))
 const backdrop = ref('')
-let overlay: CaptionOverlay | null = null
+let surface: Surface | null = null
 
 const cells = computed(() =>
   names.value.map((name, index) => ({
@@ -46,13 +47,15 @@ const cells = computed(() =>
   })),
 )
 
-/** The renderer, which takes a while to begin: as long as what it is to draw takes to come. */
-function renderer(script: string): CaptionOverlay | null {
-  if (canvas.value && script) overlay ??= new CaptionOverlay(canvas.value, script)
-  return overlay
+/** What is drawn on, in its place; none once this is gone. */
+function drawnOn(): Surface | null {
+  if (!sheet.value) return null
+  surface ??= takeSurface()
+  if (!sheet.value.contains(surface.canvas)) sheet.value.append(surface.canvas)
+  return surface
 }
 
-async function draw() {
+const draw = andOnceMore(async () => {
   if (!track.id || !roomSize.width.value) return
   const found = await answered(
     client.GET('/api/tracks/{track_id}/specimens', {
@@ -62,32 +65,33 @@ async function draw() {
   if (!found) return
   names.value = found.names
   await nextTick()
-  if (!canvas.value || !found.names.length) return
-  const drawing = renderer(found.script)!
-  await drawing.put(found.script, [])
-  await drawing.resized()
-  await drawing.show({ mediaTime: 1, ...size.value })
-  if (canvas.value) canvas.value.dataset.drawn = String(found.names.length)
-}
-// A renderer keeps the fonts it was given: another one begins, on a canvas of its own.
+  const overlay = found.names.length ? drawnOn()?.overlay : null
+  if (!overlay) return
+  await overlay.put(found.script, [])
+  await overlay.resized()
+  await overlay.show({ mediaTime: 1, ...size.value })
+  if (sheet.value) sheet.value.dataset.drawn = String(found.names.length)
+})
 watch(
   () => fonts.replaced,
   () => {
-    overlay?.destroy()
-    overlay = null
+    endSurfaces(surface)
+    surface = null
   },
-  { flush: 'post' },
 )
 watchDebounced([() => props.by, () => props.inFonts, () => fonts.families, columns, () => track.id], () => void draw(), { debounce: 20 })
 onMounted(() => {
-  renderer(track.scriptHead)
+  drawnOn()
   void draw()
 })
 watch(size, async () => {
   await nextTick()
-  await overlay?.resized()
+  await surface?.overlay.resized()
 })
-onBeforeUnmount(() => overlay?.destroy())
+onBeforeUnmount(() => {
+  if (surface) leaveSurface(surface)
+  surface = null
+})
 
 const { frame, onFrame } = useFrame()
 /** What the film shows now lies behind them all. */
@@ -110,7 +114,7 @@ onFrame(() => {
     <div v-for="cell in cells" :key="cell.name" class="place" role="presentation" :style="cell.style">
       <slot :item="cell.name" :picture="{ height: `${HEIGHT}px`, backgroundImage: backdrop }" />
     </div>
-    <canvas :key="fonts.replaced" ref="canvas" class="drawn" :style="{ width: `${size.width}px`, height: `${size.height}px` }" data-specimens />
+    <div ref="sheet" class="drawn" :style="{ width: `${size.width}px`, height: `${size.height}px` }" data-specimens />
   </div>
 </template>
 
@@ -123,6 +127,10 @@ onFrame(() => {
   top: 0;
   left: 0;
   pointer-events: none;
+}
+.drawn :deep(canvas) {
+  width: 100%;
+  height: 100%;
 }
 .place {
   position: absolute;

@@ -8,7 +8,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { answered, client, Refused, type Schemas } from '@/api/client'
 import { keysWaitFor } from '@/kit/commands/commands'
 import { i18n } from '@/kit/i18n'
-import { oneAtATime } from '@/kit/oneAtATime'
+import { andOnceMore, oneAtATime } from '@/kit/oneAtATime'
 import { useHand } from '@/picture/handStore'
 import { usePlayer } from '@/picture/playerStore'
 import { type Caption, textOf } from '@/session/captions'
@@ -120,22 +120,15 @@ export const useLooks = defineStore('looks', () => {
   let lookedAt = 0
   /** What lies behind captions is known once the film was looked through for its shots. */
   const shotsState = () => project.latest('shots')?.state
-  let again = false
-  const readOnce = oneAtATime(async () => {
-    do {
-      again = false
-      await track.settled()
-      await styles.settled()
-      const id = track.id
-      const read = await found()
-      // What is in hand is ahead of what was read.
-      if (read && id === track.id && !busy.value) view.value = read
-    } while (again && shown.value)
+  const read = andOnceMore(async () => {
+    if (!shown.value) return
+    await track.settled()
+    await styles.settled()
+    const id = track.id
+    const now = await found()
+    // What is in hand is ahead of what was read.
+    if (now && id === track.id && !busy.value) view.value = now
   })
-  function read() {
-    again = true
-    return readOnce()
-  }
   watch([() => track.captions, asked, words, () => styles.styles, () => track.scriptHead, shown, shotsState, () => (player.playing ? 0 : moment.value)], () => {
     if (!shown.value || !track.loaded) return
     // Keys that are pressed for a caption just selected, or at a moment just gone to, are for it as it looks there.
