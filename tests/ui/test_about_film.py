@@ -156,3 +156,19 @@ def test_what_is_written_by_hand_is_not_lost_to_another_window(page: Page, films
     wait_for(lambda: texts(page, "short") == ["Mine again."], "it to be back")
     kept = {one["piece"]["text"] for one in elsewhere()["pieces"]}
     assert "Mine again." in kept
+
+
+def test_what_cannot_be_stored_waits_and_is_told(page: Page, films) -> None:
+    project = spoken(page, films)
+    opened(page, project)
+    page.press("Shift+a")
+    page.find("[data-piece=title]")
+    page.wait_text("[data-saved]", "Saved")
+    count = len(texts(page, "title"))
+    with page.offline():
+        page.press("DELETE")
+        page.find("[data-unsaved]")
+        assert "Saved" not in page.find("[data-saved]").text
+    page.wait_text("[data-saved]", "Saved")
+    pieces = page.server.get(f"/api/projects/{project['id']}/about")["pieces"]
+    assert sum(one["piece"]["kind"] == "title" for one in pieces) == count - 1

@@ -35,7 +35,7 @@ export const useAbout = defineStore('about', () => {
   const pieces = computed(() => view.value?.pieces ?? [])
   const selected = computed(() => pieces.value.find(({ id }) => id === selectedId.value))
 
-  const { queue, saving } = storedEdits<Asked, AboutView>({
+  const { queue } = storedEdits<Asked, AboutView>({
     send,
     took: (answer, { edit }) => edit.project === project.project?.id && took(answer),
     refused: async (why, { edit }) => {
@@ -125,5 +125,5 @@ export const useAbout = defineStore('about', () => {
   const answers = (question: string) =>
     answered(client.GET('/api/projects/{project_id}/answers', { params: { path: { project_id: project.project!.id }, query: { question } } }))
 
-  return { view, pieces, selectedId, selected, saving, left, shownRevision, read, begin, again, put, putLeft, giveUp, takeOff, answers, settled: () => queue.settled() }
+  return { view, pieces, selectedId, selected, left, shownRevision, read, begin, again, put, putLeft, giveUp, takeOff, answers, settled: () => queue.settled() }
 })

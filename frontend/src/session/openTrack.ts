@@ -79,7 +79,7 @@ export function openTrack(id: string, note: (message: string) => void) {
   /** Findings that nobody waived. */
   const findings = computed(() => captions.value.reduce((sum, caption) => sum + openFindings(caption).length, 0))
 
-  const { queue, saving, problem, waitingCount } = storedEdits<Edit, EditView>({
+  const { queue, saving } = storedEdits<Edit, EditView>({
     send: post,
     took: accept,
     refused,
@@ -322,7 +322,7 @@ export function openTrack(id: string, note: (message: string) => void) {
   }
 
   return {
-    id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, problem, left, waitingCount,
+    id, captions, byId, findings, scriptHead, spec, canUndo, canRedo, loaded, saving, left,
     seen: () => seen, reload, show, edit, split, write, breakLines, storeTyped, makeAgain, giveUp, accept, happened, reached, readAgain, between,
     settled: () => queue.settled(), isIdle: () => queue.waiting.length === 0 && left.value.length === 0,
   }

@@ -41,7 +41,7 @@ export const usePacking = defineStore('packing', () => {
   const job = computed(() => project.jobs.find(({ kind, parameters }) => kind === 'pack' && parameters.delivery === shownId.value))
   const isBeingMade = computed(() => job.value?.state === 'waiting' || job.value?.state === 'running')
 
-  const { queue, saving } = storedEdits<Asked, Answer>({
+  const { queue } = storedEdits<Asked, Answer>({
     send,
     took: (answer, { edit }) => edit.project === project.project?.id && took(answer),
     refused: async (why) => {
@@ -210,7 +210,7 @@ export const usePacking = defineStore('packing', () => {
   const archive = () => `/api/projects/${project.project!.id}/deliveries/${shownId.value}/zip`
 
   return {
-    lists, view, shownId, shown, selectedId, selected, saving, job, isBeingMade, read, show, begin, change, remove, put, add, takeOff, make, prove, address,
+    lists, view, shownId, shown, selectedId, selected, job, isBeingMade, read, show, begin, change, remove, put, add, takeOff, make, prove, address,
     archive, there, settled: () => queue.settled(),
   }
 })

@@ -1,5 +1,5 @@
 /** Edits that are seen at once and stored in turn, each once: how the stores send what they hold of a project. */
-import { type Ref, ref } from 'vue'
+import { computed, type Ref, ref, shallowReactive } from 'vue'
 
 import { Refused } from '@/api/client'
 import { EditQueue, type Route, type Saving } from '@/session/editQueue'
@@ -9,30 +9,41 @@ const RETRY_MS = 1500
 
 export const aMoment = () => new Promise<void>((resolve) => setTimeout(resolve, RETRY_MS))
 
-export interface StoredEdits<E, A> {
-  queue: EditQueue<E, A>
+interface Unstored {
   saving: Ref<Saving>
   /** Why it waits, in words. */
   problem: Ref<string>
   /** How many edits wait to be stored. */
-  waitingCount: Ref<number>
+  count: Ref<number>
 }
 
+/** Queues that hold something which is not stored yet, whatever part of the project it is of. */
+const unstored = shallowReactive(new Set<Unstored>())
+
+/** How the edits are stored that are stored least. */
+export const savingOfAll = computed<Saving>(() => {
+  const states = [...unstored].map(({ saving }) => saving.value)
+  return states.includes('waiting') ? 'waiting' : states.length ? 'saving' : 'saved'
+})
+/** How many edits wait to be stored, and why they do. */
+export const waitingOfAll = computed(() => [...unstored].reduce((sum, { count }) => sum + count.value, 0))
+export const problemOfAll = computed(() => [...unstored].find(({ problem }) => problem.value)?.problem.value ?? '')
+
 /** @param route how edits are sent, and what becomes of answers and refusals */
-export function storedEdits<E, A>(route: Pick<Route<E, A>, 'send' | 'took' | 'refused' | 'joined'>): StoredEdits<E, A> {
-  const saving = ref<Saving>('saved')
-  const problem = ref('')
-  const waitingCount = ref(0)
+export function storedEdits<E, A>(route: Pick<Route<E, A>, 'send' | 'took' | 'refused' | 'joined'>): { queue: EditQueue<E, A>; saving: Ref<Saving> } {
+  const own: Unstored = { saving: ref('saved'), problem: ref(''), count: ref(0) }
   const queue = new EditQueue<E, A>({
     ...route,
     isFinal: (error) => error instanceof Refused && error.isFinal,
     changed: () => {
-      saving.value = queue.saving
-      problem.value = queue.problem
-      waitingCount.value = queue.waiting.length
+      own.saving.value = queue.saving
+      own.problem.value = queue.problem
+      own.count.value = queue.waiting.length
+      if (queue.saving === 'saved') unstored.delete(own)
+      else unstored.add(own)
     },
     pause: aMoment,
     newKey: newId,
   })
-  return { queue, saving, problem, waitingCount }
+  return { queue, saving: own.saving }
 }

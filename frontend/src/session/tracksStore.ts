@@ -24,13 +24,6 @@ export const useTracks = defineStore('tracks', () => {
   const current = computed(() => opened.get(currentId.value))
 
   const listed = () => [...opened.values()]
-  /** How the one is that is least saved. */
-  const saving = computed(() => {
-    const states = listed().map((track) => track.saving.value)
-    return states.find((state) => state === 'waiting') ?? states.find((state) => state === 'saving') ?? 'saved'
-  })
-  const problem = computed(() => listed().find((track) => track.problem.value)?.problem.value ?? '')
-  const waitingCount = computed(() => listed().reduce((sum, track) => sum + track.waitingCount.value, 0))
   /** Words that were refused, of all tracks. */
   const left = computed(() => listed().flatMap((track) => track.left.value.map((entry) => markRaw({ track, entry }))))
 
@@ -81,7 +74,7 @@ export const useTracks = defineStore('tracks', () => {
     await Promise.all(listed().map((track) => track.settled()))
   }
 
-  return { opened, currentId, current, refusal, saving, problem, waitingCount, left, open, select, close, reloadAll, happened, reached, settled }
+  return { opened, currentId, current, refusal, left, open, select, close, reloadAll, happened, reached, settled }
 })
 
 /** The track that is worked on, as if it were the only one. */

@@ -124,7 +124,7 @@ export const useTranslation = defineStore('translation', () => {
     return { count: confirmed.length, of: all.length, ms: length(confirmed), ofMs: length(all) }
   })
 
-  const { queue, saving } = storedEdits<Asked, Schemas['TranslationView']>({
+  const { queue } = storedEdits<Asked, Schemas['TranslationView']>({
     send: ({ edit: { track: track_id, base, gesture, progress }, key }: Waiting<Asked>) =>
       answered(
         client.PUT('/api/tracks/{track_id}/translation/progress', {
@@ -254,7 +254,7 @@ export const useTranslation = defineStore('translation', () => {
   }
 
   return {
-    pair, alone, links, loaded, saving, canUndo, canRedo, target, source, targetsOf, done, linkOf, sourceSays, standings, standing,
+    pair, alone, links, loaded, canUndo, canRedo, target, source, targetsOf, done, linkOf, sourceSays, standings, standing,
     open, read, setProgress, begin, beginFromFile, translateFrom, settled: () => queue.settled(),
   }
 })

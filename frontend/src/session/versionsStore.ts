@@ -34,7 +34,7 @@ export const useVersions = defineStore('versions', () => {
 
   const shown = computed(() => versions.value.find(({ id }) => id === shownId.value))
 
-  const { queue, saving } = storedEdits<Asked, Schemas['VersionsView']>({
+  const { queue } = storedEdits<Asked, Schemas['VersionsView']>({
     send,
     took: (answer, { edit }) => edit.track === track.id && took(answer),
     refused: async (why) => {
@@ -133,5 +133,5 @@ export const useVersions = defineStore('versions', () => {
     }
   }
 
-  return { versions, saving, shownId, shown, read, show, put, add, remove, setApart, freeName, settled: () => queue.settled() }
+  return { versions, shownId, shown, read, show, put, add, remove, setApart, freeName, settled: () => queue.settled() }
 })

@@ -45,7 +45,7 @@ export const useStyles = defineStore('styles', () => {
   const styleOfSpeaker = (speaker: string | null) =>
     speaker === null ? undefined : styles.value.find((style) => style.speakers.includes(speaker))
 
-  const { queue, saving, problem, waitingCount } = storedEdits<Asked, unknown>({
+  const { queue } = storedEdits<Asked, unknown>({
     send,
     took: () => void took(),
     refused: async (why) => {
@@ -145,7 +145,7 @@ export const useStyles = defineStore('styles', () => {
   }
 
   return {
-    styles, kept, offered, byName, usual, loaded, saving, problem, waitingCount, styleOfSpeaker, read, put, freeName,
+    styles, kept, offered, byName, usual, loaded, styleOfSpeaker, read, put, freeName,
     rename: (name: string, to: string) => ask({ kind: 'rename', name, to }),
     remove: (name: string, instead: string | null) => ask({ kind: 'remove', name, instead }),
     take: (name: string) => ask({ kind: 'take', name }),

@@ -7,25 +7,24 @@ import { asSentence } from '@/kit/i18n'
 import { useHistory } from '@/session/historyStore'
 import { person } from '@/session/identity'
 import { usePeople } from '@/session/people'
+import { problemOfAll, waitingOfAll } from '@/session/storedEdits'
 import { useTracks } from '@/session/tracksStore'
 import { useSelection } from '@/score/selectionStore'
 import NoticeLine from '@/kit/NoticeLine.vue'
-import { useStyles } from '@/styling/stylesStore'
 import { useSaving } from '@/workspace/useSaving'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
 
 const { t } = useI18n()
 const tracks = useTracks()
 const transcript = useTranscript()
-const styles = useStyles()
 const history = useHistory()
 const people = usePeople()
 const selection = useSelection()
 
 const saving = useSaving()
 const waiting = computed(() => saving.value === 'waiting')
-const count = computed(() => tracks.waitingCount + (transcript.saving === 'waiting' ? 1 : 0) + styles.waitingCount)
-const why = computed(() => asSentence(tracks.problem || transcript.problem || styles.problem))
+const count = computed(() => waitingOfAll.value + (transcript.saving === 'waiting' ? 1 : 0))
+const why = computed(() => asSentence(problemOfAll.value || transcript.problem))
 
 const inTheWay = computed(() => {
   if (!history.inTheWay) return ''

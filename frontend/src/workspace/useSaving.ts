@@ -1,17 +1,14 @@
 /** How far all that was done is stored: of what is least saved. */
 import { computed } from 'vue'
 
-import { useTracks } from '@/session/tracksStore'
-import { useTranslation } from '@/session/translationStore'
-import { useVersions } from '@/session/versionsStore'
+import { savingOfAll } from '@/session/storedEdits'
 import { useShort } from '@/stages/style/short/shortStore'
 import { useTranscript } from '@/stages/transcribe/transcript/transcriptStore'
-import { useStyles } from '@/styling/stylesStore'
 
 export function useSaving() {
-  const sources = [useTracks(), useTranscript(), useStyles(), useVersions(), useTranslation(), useShort()]
+  const [transcript, short] = [useTranscript(), useShort()]
   return computed(() => {
-    const states = sources.map(({ saving }) => saving)
+    const states = [savingOfAll.value, transcript.saving, short.saving]
     return states.find((state) => state === 'waiting') ?? states.find((state) => state === 'saving') ?? 'saved'
   })
 }
