@@ -58,22 +58,6 @@ def take() -> None:
         page.press(*["ARROW_DOWN"] * 4, *["ARROW_RIGHT"] * 2)
         page.find("[data-word='to'].on")
         shot("short")
-        page.open_project(DEMO)
-        page.card(1)
-        page.press(*["ARROW_DOWN"] * 5)
-        _wait_drawn(page, 4)
-        page.press("<", "c")
-        page.find("[data-cue]")
-        page.click("[data-cue]")
-        page.find("[data-next]")
-        wait_for(lambda: page.clock() > "00:00:16.150", "the film to play")
-        page.press("f", "SPACE")
-        page.wait_saved()
-        shot("cue-along")
-        page.press("ESCAPE")
-        page.click(".panel header button")
-        page.press("Ctrl+z")
-        page.wait_saved()
         _make_late(server)
         page.open_project(DEMO)
         page.card(1)
@@ -169,6 +153,8 @@ def take() -> None:
         try:
             _show_host(page, host)
             shot("host")
+            _connect(page, host)
+            shot("connection")
         finally:
             host.stop()
         page.open_project(DEMO)
@@ -279,6 +265,14 @@ def _show_host(page: Page, host: HostProgram) -> None:
     page.find("[data-language='de'] input").click()
     page.script("document.querySelector('video').currentTime = 8")
     page.wait_text("[data-words]", "Februars")
+
+
+def _connect(page: Page, host: HostProgram) -> None:
+    """Connects with the host, whose films can be taken then."""
+    page.open("/hosts")
+    page.find("[data-address]").send_keys(host.url)
+    page.find("[data-token]").send_keys(host.token() + "\n")
+    page.find("[data-host-film]")
 
 
 def _make_upright(page: Page) -> None:
