@@ -1,5 +1,6 @@
 """A real browser on a real server and worker, as a person would use them."""
 
+import contextlib
 import tempfile
 from collections.abc import Iterator
 from itertools import count
@@ -55,9 +56,25 @@ def downloads(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return tmp_path_factory.mktemp("downloads")
 
 
+class Browser:
+    """The browser of the tests, or the one that took its place."""
+
+    def __init__(self, downloads: Path) -> None:
+        self._downloads = downloads
+        self.driver = open_browser(downloads)
+
+    def begin_anew(self) -> None:
+        self.quit()
+        self.driver = open_browser(self._downloads)
+
+    def quit(self) -> None:
+        with contextlib.suppress(WebDriverException):
+            self.driver.quit()
+
+
 @pytest.fixture(scope="session")
-def browser(downloads: Path) -> Iterator[webdriver.Chrome]:
-    browser = open_browser(downloads)
+def browser(downloads: Path) -> Iterator[Browser]:
+    browser = Browser(downloads)
     yield browser
     browser.quit()
 
@@ -72,44 +89,45 @@ def tests_begun() -> Iterator[int]:
     return count()
 
 
-def _leave_page(browser: webdriver.Chrome, server: Server) -> None:
-    """Goes from the page of the test before to a picture. A tab whose process ended after that test, as when the machine
-    takes memory back, can show nothing any more: the next test begins in another, and is not to blame."""
-    try:
-        resize(browser, 1280, 800)
-        browser.get(f"{server.url}/dunlin.svg")
-    except WebDriverException as gone:
-        if "tab crashed" not in str(gone):
-            raise
-        browser.switch_to.new_window("tab")
-        resize(browser, 1280, 800)
-        browser.get(f"{server.url}/dunlin.svg")
+def _leave_page(driver: webdriver.Chrome, server: Server, in_new_tab: bool) -> None:
+    """Goes from the page of the test before to a picture, which remembers nothing."""
+    if in_new_tab:
+        driver.switch_to.new_window("tab")
+    for other in set(driver.window_handles) - {tab := driver.current_window_handle}:
+        driver.switch_to.window(other)
+        driver.close()
+    driver.switch_to.window(tab)
+    resize(driver, 1280, 800)
+    driver.get(f"{server.url}/dunlin.svg")
+    driver.execute_script("localStorage.clear(); sessionStorage.clear()")
 
 
 @pytest.fixture
 def page(
     request: pytest.FixtureRequest,
-    browser: webdriver.Chrome,
+    browser: Browser,
     server: Server,
     tests_begun: Iterator[int],
 ) -> Iterator[Page]:
     """A window that remembers nothing; on a failure its picture is kept."""
-    if next(tests_begun) % _TESTS_A_TAB == 0:
-        browser.switch_to.new_window("tab")
-    for other in set(browser.window_handles) - {tab := browser.current_window_handle}:
-        browser.switch_to.window(other)
-        browser.close()
-    browser.switch_to.window(tab)
-    _leave_page(browser, server)
-    browser.execute_script("localStorage.clear(); sessionStorage.clear()")
-    page = Page(browser, server)
+    try:
+        _leave_page(browser.driver, server, next(tests_begun) % _TESTS_A_TAB == 0)
+    except WebDriverException as gone:
+        # Tabs end when the machine takes memory back, and then new ones of the same browser do, too. Between two tests
+        # neither is to blame; a tab that ends within one still fails it.
+        if "tab crashed" not in str(gone):
+            raise
+        browser.begin_anew()
+        _leave_page(browser.driver, server, in_new_tab=False)
+    page = Page(browser.driver, server)
     yield page
     report = getattr(request.node, "report", None)
     if report is not None and report.failed:
         FAILURES.mkdir(exist_ok=True)
-        browser.save_screenshot(str(FAILURES / f"{request.node.name}.png"))
-    # A page that has something unsaved would ask before it lets go.
-    browser.execute_script("window.onbeforeunload = null")
+        browser.driver.save_screenshot(str(FAILURES / f"{request.node.name}.png"))
+    # A page that has something unsaved would ask before it lets go; one that ended asks nothing.
+    with contextlib.suppress(WebDriverException):
+        browser.driver.execute_script("window.onbeforeunload = null")
 
 
 @pytest.fixture
