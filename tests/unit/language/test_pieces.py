@@ -41,7 +41,7 @@ def was_said(piece: Piece, sentences: tuple[Sentence, ...]) -> bool:
     match piece.kind:
         case "keywords":
             spoken = plain(" ".join(said))
-            return all(word in spoken for word in piece.text.split(", "))
+            return all(plain(word) in spoken for word in piece.text.split(", "))
         case "title" | "chapter":
             return any(plain(piece.text) in plain(one) for one in said)
         case _:

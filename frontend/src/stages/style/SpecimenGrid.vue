@@ -128,6 +128,10 @@ onFrame(() => {
   left: 0;
   pointer-events: none;
 }
+/* A surface that was left shows what was drawn on it last. */
+.drawn:not([data-drawn]) {
+  visibility: hidden;
+}
 .drawn :deep(canvas) {
   width: 100%;
   height: 100%;
