@@ -25,6 +25,15 @@ def opened(page: Page, project: dict) -> None:
     page.find("[data-about-begin]")
 
 
+def begun(page: Page, films) -> dict:
+    """A project whose words about the film were written."""
+    project = spoken(page, films)
+    opened(page, project)
+    page.press("Shift+a")
+    page.find("[data-piece=title]")
+    return project
+
+
 def current(page: Page) -> str:
     return page.find("[data-about-film] li[aria-current=true]").text
 
@@ -42,10 +51,7 @@ def go_to(page: Page, kind: str) -> None:
 
 
 def test_pieces_are_begun_made_otherwise_written_and_kept(page: Page, films) -> None:
-    project = spoken(page, films)
-    opened(page, project)
-    page.press("Shift+a")
-    page.find("[data-piece=title]")
+    begun(page, films)
     go_to(page, "short")
     [before] = texts(page, "short")
     assert before in SAID
@@ -114,10 +120,7 @@ def test_axe_finds_nothing_serious_in_the_words_about_a_film(page: Page, films) 
 
 
 def test_what_is_written_by_hand_is_not_lost_to_another_window(page: Page, films) -> None:
-    project = spoken(page, films)
-    opened(page, project)
-    page.press("Shift+a")
-    page.find("[data-piece=title]")
+    project = begun(page, films)
     go_to(page, "short")
     about = f"/api/projects/{project['id']}/about"
 
@@ -159,10 +162,7 @@ def test_what_is_written_by_hand_is_not_lost_to_another_window(page: Page, films
 
 
 def test_what_cannot_be_stored_waits_and_is_told(page: Page, films) -> None:
-    project = spoken(page, films)
-    opened(page, project)
-    page.press("Shift+a")
-    page.find("[data-piece=title]")
+    project = begun(page, films)
     page.wait_text("[data-saved]", "Saved")
     count = len(texts(page, "title"))
     with page.offline():

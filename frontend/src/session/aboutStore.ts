@@ -12,8 +12,8 @@ import { storedEdits } from '@/session/storedEdits'
 export type Piece = Schemas['AboutPieceView']['piece']
 export type How = Schemas['AgainRequest']['how']
 type AboutView = Schemas['AboutView']
-/** @property since the revision whose words those are that were written over by hand */
-type Edit = { kind: 'begin' } | { kind: 'put'; pieces: Record<string, Piece | null>; since?: number } | { kind: 'again'; id: string; how: How }
+/** @property since by hand: the revision that was written over, null where it was not stored yet */
+type Edit = { kind: 'begin' } | { kind: 'put'; pieces: Record<string, Piece | null>; since?: number | null } | { kind: 'again'; id: string; how: How }
 /** Of which project, and of which revision. */
 type Asked = Edit & { project: string; base: number }
 /** What was written by hand and refused, and why it was. */
@@ -98,7 +98,7 @@ export const useAbout = defineStore('about', () => {
   const begin = () => ask({ kind: 'begin' })
   const again = (id: string, how: How) => ask({ kind: 'again', id, how })
   /** Makes pieces these; null takes one away. */
-  function put(changed: Record<string, Piece | null>, since?: number): Promise<void> {
+  function put(changed: Record<string, Piece | null>, since?: number | null): Promise<void> {
     const now = view.value
     if (!now) return Promise.resolve()
     const kept = now.pieces.filter(({ id }) => changed[id] !== null).map((one) => (changed[one.id] ? { ...one, piece: changed[one.id]! } : one))
@@ -106,7 +106,7 @@ export const useAbout = defineStore('about', () => {
     return ask({ kind: 'put', pieces: changed, ...(since === undefined ? {} : { since }) })
   }
   /** The revision of what is shown; none while it holds what is not stored yet. */
-  const shownRevision = () => (queue.waiting.length ? undefined : view.value?.revision)
+  const shownRevision = () => (queue.waiting.length ? null : (view.value?.revision ?? null))
   /** Puts what was refused in the place of what is there now, or beside it where nothing is any more. */
   function putLeft(entry: LeftPiece): Promise<void> {
     giveUp(entry)

@@ -29,7 +29,7 @@ const problem = ref('')
 const told = ref('')
 const writing = ref(false)
 /** What the piece was, and of which revision, that is written over. */
-let over: { piece: Piece; since?: number | undefined } | null = null
+let over: { piece: Piece; since: number | null } | null = null
 const asking = ref<InstanceType<typeof AskFilm> | null>(null)
 const list = ref<HTMLElement | null>(null)
 
