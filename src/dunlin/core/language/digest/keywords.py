@@ -5,8 +5,6 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import TypeAlias
 
-from yake import KeywordExtractor
-
 from dunlin.core.language.digest.sentences import Sentence
 from dunlin.core.text.joints import bare_word, small_words, unmarked
 from dunlin.core.text.stems import stem_of
@@ -28,6 +26,9 @@ def keywords(sentences: Sequence[Sentence], language: str = "en", most: int = 8)
     Forms of one word count as one (`stem_of`). Of a word and a pair with it, the pair stands where the word is mostly said in
     it, else the one that says more; a word that is said apart from a better pair as often as in it stands for itself, too.
     """
+    # Whoever asks for no key words does not wait for it: with the graphs that it brings it takes a fifth of a second to load.
+    from yake import KeywordExtractor
+
     extractor = KeywordExtractor(
         lan=language.split("-")[0], n=_MOST_WORDS, top=most * _MORE, dedup_lim=1.0
     )
