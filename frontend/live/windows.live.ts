@@ -62,6 +62,7 @@ async function openWindow(person: string) {
   const { retiming } = await import('@/session/merging')
   const { answered, client } = await import('@/api/client')
   const { newId, windowName } = await import('@/session/identity')
+  const { savingOfAll, waitingOfAll } = await import('@/session/storedEdits')
   const notes: string[] = []
   const opened = TRACKS.map((id) => openTrack(id, (note) => void notes.push(note)))
   const openOf = (id: string) => opened.find((open) => open.id === id)
@@ -123,7 +124,7 @@ async function openWindow(person: string) {
     }
   }
 
-  return { opened, act, events, notes }
+  return { opened, act, events, notes, savingOfAll, waitingOfAll }
 }
 
 type Told = { tracks: { track_id: string }[] }
@@ -197,9 +198,9 @@ test('all windows end with the same captions, those of the server', async () => 
   }
   for (const open of all) {
     expect(shown(open.captions.value)).toEqual(shown((await atServer(open.id)).captions))
-    expect(open.waitingCount.value).toBe(0)
     expect(open.saving.value).toBe('saved')
   }
+  for (const { savingOfAll, waitingOfAll } of windows) expect([savingOfAll.value, waitingOfAll.value]).toEqual(['saved', 0])
   // What was refused is kept with its words; all else that was written is stored.
   const kept = all.flatMap((open) => open.left.value.map(({ words }) => words))
   appendFileSync(said!, JSON.stringify({ kept }) + '\n')
