@@ -40,7 +40,7 @@ class Errors:
 
 @cache
 def _reading(voice: str, sentences: int | None) -> Reading:
-    # espeak-ng does not speak the same way twice: it is heard as often as it is measured, but read once.
+    # Heard as often as it is measured, but read once.
     story = STORY if voice in ENGLISH_VOICES else STORIES[_language(voice)]
     return read_aloud(story[:sentences], voice, seed=len(voice))
 

@@ -4,8 +4,10 @@ robotic ones of other languages."""
 import ctypes
 import re
 from collections.abc import Sequence
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
 from functools import cache
+from multiprocessing import get_context
 from typing import Any, Literal
 
 import numpy as np
@@ -53,13 +55,12 @@ def read_aloud(sentences: Sequence[str], voice: str, seed: int = 1) -> Reading:
     pieces: list[_Samples] = []
     words: list[Word] = []
     first, length = set(), 0
-    for sentence in sentences:
+    for sound, spoken in _spoken(sentences, voice):
         pause = int(
             random.choice([random.uniform(0.25, 0.7), random.uniform(0.7, 2.5)]) * SPEECH_RATE
         )
         pieces.append(np.zeros(pause, np.int16))
         length += pause
-        sound, spoken = (_flite if voice in ENGLISH_VOICES else _espeak)(sentence, voice)
         first.add(len(words))
         start = length * 1000 // SPEECH_RATE
         words += [replace(w, start_ms=w.start_ms + start, end_ms=w.end_ms + start) for w in spoken]
@@ -131,6 +132,15 @@ def music(random: np.random.Generator, total: int) -> npt.NDArray[np.float64]:
             fading = np.exp(-3 * (time[part] - time[bar]))
             music[part] += np.sin(2 * np.pi * tone * time[part]) * fading
     return music
+
+
+def _spoken(sentences: Sequence[str], voice: str) -> list[tuple[_Samples, list[Word]]]:
+    """The sound of each sentence, and its words; the same at each call."""
+    if voice in ENGLISH_VOICES:
+        return [_flite(sentence, voice) for sentence in sentences]
+    # What espeak-ng says goes by all that it said before in its process.
+    with ProcessPoolExecutor(1, get_context("spawn")) as one:
+        return list(one.map(_espeak, sentences, [voice] * len(sentences)))
 
 
 def _flite(text: str, voice: str) -> tuple[_Samples, list[Word]]:

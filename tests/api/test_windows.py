@@ -102,10 +102,10 @@ def test_windows_end_equal_and_no_acknowledged_word_is_missing(
                 "words to be stored",
             )
             os.kill(server.process.pid, signal.SIGKILL)
-            server.process.wait()
+            server.process.join()
             server = Server(data, port=server.port)
         while faults == "dies" and windows.poll() is None:
-            if server.process.poll() is not None:
+            if server.has_ended:
                 deaths += 1
                 server = Server(data, port=server.port, program=program)
             time.sleep(0.05)

@@ -150,6 +150,6 @@ def test_the_worker_ends_with_its_server(tmp_path: Path, how: signal.Signals) ->
     server = Server(tmp_path / "data")
     worker = wait_for(lambda: worker_of(server), "the worker")
     os.kill(server.process.pid, how)
-    server.process.wait(20)
+    server.process.join(20)
     wait_for(lambda: not Path(f"/proc/{worker}").exists(), "the worker to end")
     server.stop()

@@ -277,7 +277,7 @@ def test_a_host_that_died_in_the_middle_is_sent_the_rest_when_it_is_back(
     ).json()["id"]  # fmt: skip
     (host.data / "uploads" / upload).write_bytes(film.read_bytes()[:100_000])
     host.process.kill()
-    host.process.wait()
+    host.process.join()
     assert refused(lambda: client.send_film(told, upload, begun.append)) == "hosts.gone"
     back = HostProgram(tmp_path, port=host.port)
     try:

@@ -66,7 +66,7 @@ def deliver(
     only a person can mend, 2 when one could not be delivered.
     """
     from dunlin.jobs.many_films import Plan, deliver_films
-    from dunlin.serving import worker_beside
+    from dunlin.jobs.worker import worker_beside
     from dunlin.work.packing.lists import HOUSE_LIST
 
     spec = spec_called(spec_name)

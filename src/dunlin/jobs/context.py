@@ -16,6 +16,7 @@ from dunlin.store.films import Film
 from dunlin.store.jobs import Job
 from dunlin.store.log import Author
 from dunlin.work.folder import DataFolder
+from dunlin.work.known_films import take_what_is_known
 
 __all__ = ["FilmReplaced", "JobContext", "Work"]
 
@@ -49,6 +50,10 @@ class JobContext:
     @property
     def film_file(self) -> Path:
         return self.folder.film_file(self.film)
+
+    def take_what_is_known(self, *files: str) -> bool:
+        """Whether what the job would make was made of a film of the same content, and is beside this one now."""
+        return take_what_is_known(self.folder, self.film, files)
 
     @property
     def author(self) -> Author:

@@ -3,18 +3,18 @@
 from typing import Any
 
 from dunlin.jobs.context import JobContext
-from dunlin.media.peaks import write_peaks
+from dunlin.media.peaks import PEAKS_FILES, peaks_info, write_peaks
 from dunlin.media.probe import picture_ends_ms
 
 __all__ = ["draw_peaks"]
 
 
 def draw_peaks(context: JobContext) -> dict[str, Any]:
-    facts = context.facts
-    info = write_peaks(
+    known = peaks_info(context.film_folder) if context.take_what_is_known(*PEAKS_FILES) else None
+    info = known or write_peaks(
         context.film_file,
         context.film_folder,
-        facts.duration_ms,
+        context.facts.duration_ms,
         context.progress,
         context.cancelled,
     )

@@ -19,7 +19,7 @@ from dunlin.engines.fitting import fit_to_speech, words_for_script
 from dunlin.jobs.context import JobContext
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.sound import sound_between, speech_blocks, until
-from dunlin.media.speech import find_speech, speech_in
+from dunlin.media.speech import SPEECH_FILE, find_speech, speech_in
 from dunlin.store.log import Outdated
 from dunlin.work.transcript import put_words
 
@@ -31,12 +31,13 @@ _AROUND_MS = 5000
 
 
 def find_speech_stretches(context: JobContext) -> dict[str, Any]:
-    return {"count": len(speech_of(context, anew=True))}
+    context.take_what_is_known(SPEECH_FILE)
+    return {"count": len(speech_of(context))}
 
 
-def speech_of(context: JobContext, *, anew: bool = False) -> list[Stretch]:
+def speech_of(context: JobContext) -> list[Stretch]:
     """Where somebody speaks in the film, listened for where that is not known yet."""
-    known = None if anew else speech_in(context.film_folder)
+    known = speech_in(context.film_folder)
     if known is not None:
         return known
     context.step("listening")

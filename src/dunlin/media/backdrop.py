@@ -6,10 +6,10 @@ import numpy as np
 
 from dunlin.core.styles.contrast import BACKDROP_STEP_MS, Backdrop
 
-__all__ = ["BACKDROP_FILTER", "backdrop_file", "backdrop_in"]
+__all__ = ["BACKDROP_FILE", "BACKDROP_FILTER", "backdrop_file", "backdrop_in"]
 
 _WIDTH, _HEIGHT = 32, 18
-_FILE = "backdrop.rgb"
+BACKDROP_FILE = "backdrop.rgb"
 
 BACKDROP_FILTER = (
     f"fps={1000 / BACKDROP_STEP_MS:g},scale={_WIDTH}:{_HEIGHT}:flags=area,format=rgb24"
@@ -19,7 +19,7 @@ BACKDROP_FILTER = (
 
 def backdrop_file(folder: Path) -> Path:
     """Where they are kept, one after the other, three bytes a pixel."""
-    return folder / _FILE
+    return folder / BACKDROP_FILE
 
 
 def backdrop_in(folder: Path) -> Backdrop | None:

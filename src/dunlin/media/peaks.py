@@ -9,12 +9,15 @@ import numpy as np
 import numpy.typing as npt
 
 from dunlin.core.messages import message
+from dunlin.media.drafts import whole_file
 from dunlin.media.ffmpeg import Cancelled, MediaError, film_input, reading
 from dunlin.media.sound import read_fully
 
-__all__ = ["LEVELS", "PeaksInfo", "peaks_info", "peaks_slice", "write_peaks"]
+__all__ = ["LEVELS", "PEAKS_FILES", "PeaksInfo", "peaks_info", "peaks_slice", "write_peaks"]
 
 LEVELS = 5
+PEAKS_FILES = (*(f"peaks.{level}" for level in range(LEVELS)), "peaks.json")
+"""What a pyramid is kept in; the last is there once it is whole."""
 _FACTOR = 4
 # At 48 kHz, 4 milliseconds: finer than a frame of any film, and five pixels at the closest scale.
 _RATE, _BASE_SAMPLES = 48_000, 192
@@ -50,7 +53,11 @@ def write_peaks(
     stretch = _BASE_SAMPLES
     samples = 0
     rest = np.empty(0, np.int16)
-    with reading(arguments) as stream, (folder / "peaks.0").open("wb") as base:
+    with (
+        reading(arguments) as stream,
+        whole_file(folder / PEAKS_FILES[0]) as draft,
+        draft.open("wb") as base,
+    ):
         # One buffer for all blocks: fresh memory for each would cost as much as the sums.
         buffer = bytearray(_BLOCK_BYTES)
         while count := read_fully(stream, memoryview(buffer)):
@@ -72,7 +79,8 @@ def write_peaks(
         counts.append(_write_level(folder, level, counts[-1]))
     pair_ms = tuple(1000 * stretch * _FACTOR**level / _RATE for level in range(LEVELS))
     info = PeaksInfo(round(samples * 1000 / _RATE), tuple(counts), pair_ms)
-    (folder / "peaks.json").write_text(json.dumps(asdict(info)))
+    with whole_file(folder / PEAKS_FILES[-1]) as draft:
+        draft.write_text(json.dumps(asdict(info)))
     return info
 
 
@@ -86,18 +94,19 @@ def _low_high(block: npt.NDArray[np.int16]) -> bytes:
 
 def _write_level(folder: Path, level: int, count: int) -> int:
     """Writes a level from the one below, and gives its number of pairs."""
-    below = np.memmap(folder / f"peaks.{level - 1}", np.int8, "r", shape=(count, 2))
+    below = np.memmap(folder / PEAKS_FILES[level - 1], np.int8, "r", shape=(count, 2))
     starts = np.arange(0, count, _FACTOR)
     pairs = np.empty((len(starts), 2), np.int8)
     np.minimum.reduceat(below[:, 0], starts, out=pairs[:, 0])
     np.maximum.reduceat(below[:, 1], starts, out=pairs[:, 1])
-    (folder / f"peaks.{level}").write_bytes(pairs.tobytes())
+    with whole_file(folder / PEAKS_FILES[level]) as draft:
+        draft.write_bytes(pairs.tobytes())
     return len(starts)
 
 
 def peaks_info(folder: Path) -> PeaksInfo | None:
     """The pyramid in a folder, or None while there is none."""
-    source = folder / "peaks.json"
+    source = folder / PEAKS_FILES[-1]
     if not source.is_file():
         return None
     data = json.loads(source.read_text())

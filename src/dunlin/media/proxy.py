@@ -6,7 +6,10 @@ from pathlib import Path
 from dunlin.media.ffmpeg import film_input, run_with_progress
 from dunlin.media.probe import Probe
 
-__all__ = ["write_proxy"]
+__all__ = ["PROXY_FILE", "write_proxy"]
+
+PROXY_FILE = "copy.mp4"
+"""What it is called beside its film."""
 
 _GREATEST_HEIGHT = 720
 

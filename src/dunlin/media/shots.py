@@ -1,15 +1,20 @@
 """Where a film's picture changes from one shot to the next."""
 
+import json
 import re
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from dunlin.media.backdrop import BACKDROP_FILTER, backdrop_file
+from dunlin.media.backdrop import BACKDROP_FILE, BACKDROP_FILTER, backdrop_file
 from dunlin.media.drafts import whole_file
 from dunlin.media.ffmpeg import Cancelled, film_input, reading
 from dunlin.media.probe import Probe
 
-__all__ = ["shot_changes"]
+__all__ = ["SHOTS_FILES", "shot_changes", "shots_found"]
+
+_FILE = "shots.json"
+SHOTS_FILES = (BACKDROP_FILE, _FILE)
+"""What is kept of a look through a film; the last is there once all is."""
 
 # Per cent of change between two pictures: below it are movement and light, above it cuts.
 _THRESHOLD = 8
@@ -27,7 +32,7 @@ def shot_changes(
 
     Told by the change of brightness from frame to frame, on a small copy of the picture.
 
-    :param folder: where small pictures of the film are kept for `backdrop_in`, made in the same go
+    :param folder: where they are kept for `shots_found`, and small pictures of the film for `backdrop_in`, made in the same go
     :raises Cancelled: when `cancelled` came true
     """
     if not facts.video_codec:
@@ -45,7 +50,15 @@ def shot_changes(
             *film_input(film), "-filter_complex", both,
             "-map", "[kept]", "-f", "rawvideo", str(draft), "-map", "[told]", "-f", "null",
         ]  # fmt: skip
-        return _told(arguments, facts, progress, cancelled)
+        found = _told(arguments, facts, progress, cancelled)
+    with whole_file(folder / _FILE) as draft:
+        draft.write_text(json.dumps(found))
+    return found
+
+
+def shots_found(folder: Path) -> list[int]:
+    """What was found of the film in a folder, whatever people made of it since."""
+    return list(map(int, json.loads((folder / _FILE).read_text())))
 
 
 def _told(

@@ -13,9 +13,9 @@ from dunlin.media.drafts import whole_file
 from dunlin.media.ffmpeg import Cancelled
 from dunlin.media.sound import speech_blocks
 
-__all__ = ["find_speech", "speech_in"]
+__all__ = ["SPEECH_FILE", "find_speech", "speech_in"]
 
-_FILE = "speech.json"
+SPEECH_FILE = "speech.json"
 _BLOCK_SECONDS = 30
 
 
@@ -42,14 +42,14 @@ def find_speech(
             progress(min(done / total, 1.0))
 
     found = speech_stretches(levels(told()))
-    with whole_file(folder / _FILE) as draft:
+    with whole_file(folder / SPEECH_FILE) as draft:
         draft.write_text(json.dumps([[stretch.start_ms, stretch.end_ms] for stretch in found]))
     return found
 
 
 def speech_in(folder: Path) -> list[Stretch] | None:
     """The stretches of speech kept in a folder, or None while there are none."""
-    source = folder / _FILE
+    source = folder / SPEECH_FILE
     if not source.is_file():
         return None
     return [Stretch(start, end) for start, end in json.loads(source.read_text())]

@@ -4,12 +4,11 @@ import sqlite3
 from pathlib import Path
 from typing import Any
 
-from alembic import command
-from alembic.config import Config
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Connection, Engine, create_engine, event, inspect, text
 
 __all__ = ["migrate", "open_database"]
 
+_MIGRATIONS = Path(__file__).parent / "migrations"
 BUSY_SECONDS = 20.0
 """How long a write waits for another one."""
 
@@ -42,9 +41,28 @@ def open_database(folder: Path) -> Engine:
 
 def migrate(engine: Engine) -> None:
     """Brings the database to the newest form."""
-    config = Config()
-    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
     with engine.connect() as connection:
-        config.attributes["connection"] = connection
+        if _revision_of(connection) == _newest_revision():
+            return
+        # Loaded here: hardly any start has something to bring up to date.
+        from alembic import command
+        from alembic.config import Config
+
+        config = Config(attributes={"connection": connection})
+        config.set_main_option("script_location", str(_MIGRATIONS))
         command.upgrade(config, "head")
         connection.commit()
+
+
+def _revision_of(connection: Connection) -> str | None:
+    """The migration that brought the database to its form; None before the first."""
+    if not inspect(connection).has_table("alembic_version"):
+        return None
+    found: str | None = connection.scalar(text("SELECT version_num FROM alembic_version"))
+    return found
+
+
+def _newest_revision() -> str:
+    """A migration's file begins with its revision, which counts up."""
+    newest = max(path.name for path in (_MIGRATIONS / "versions").glob("[0-9]*.py"))
+    return newest.partition("_")[0]

@@ -106,6 +106,13 @@ class Films:
             rows = connection.execute(asked.order_by(FilmRow.came_ms.desc(), FilmRow.id))
             return [read_film(row) for row in rows]
 
+    def of_size(self, size_bytes: int) -> list[Film]:
+        """The newest first."""
+        asked = select(*FILM_COLUMNS).where(FilmRow.size_bytes == size_bytes)
+        with self._engine.connect() as connection:
+            rows = connection.execute(asked.order_by(FilmRow.came_ms.desc(), FilmRow.id))
+            return [read_film(row) for row in rows]
+
     def change(self, film_id: str, **values: Any) -> None:
         """Sets what was found out about a film."""
         with self._writing.begin() as connection:

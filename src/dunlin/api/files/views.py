@@ -20,7 +20,7 @@ __all__ = [
 ]
 
 _Line = Annotated[str, Field(max_length=32, pattern=r"^[^\x00-\x1f]*$")]
-_Day = Annotated[str, Field(pattern=r"^(\d{6})?$")]
+_Day = Annotated[str, Field(pattern=r"^([0-9]{6})?$")]
 
 
 class StlHead(View):
@@ -35,7 +35,9 @@ class StlHead(View):
     created: _Day = ""
     """Year, month and day, two digits each."""
     revised: _Day = ""
-    programme_start: Annotated[str, Field(pattern=r"^(\d\d:[0-5]\d:[0-5]\d[:;]\d\d)?$")] = ""
+    programme_start: Annotated[
+        str, Field(pattern=r"^([0-9][0-9]:[0-5][0-9]:[0-5][0-9][:;][0-9][0-9])?$")
+    ] = ""
     teletext_level: Literal["", "1", "2"] = ""
 
 

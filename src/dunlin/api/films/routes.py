@@ -17,6 +17,7 @@ from dunlin.core.speech import SPEECH_RATE
 from dunlin.core.speech.fitness import fitness_of, what_would_help
 from dunlin.media.peaks import LEVELS, peaks_info, peaks_slice
 from dunlin.media.probe import audio_streams
+from dunlin.media.proxy import PROXY_FILE
 from dunlin.media.sound import Hearing, sound_between
 from dunlin.media.spectrum import spectrum_slice
 from dunlin.media.speech import speech_in
@@ -35,7 +36,7 @@ def get_film(film_id: str, here: Here) -> FileResponse:
     film = here.films.get(film_id)
     folder = here.film_folder(film)
     if film.has_copy:
-        return FileResponse(folder / "copy.mp4", media_type="video/mp4")
+        return FileResponse(folder / PROXY_FILE, media_type="video/mp4")
     if not film.facts["browser_plays"]:
         raise Refusal(404, message("film.still-converting"))
     kind = "video" if film.facts["video_codec"] else "audio"

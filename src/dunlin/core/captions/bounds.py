@@ -62,7 +62,7 @@ Milliseconds: TypeAlias = Annotated[int, Field(ge=0, le=MOST_MS)]
 MOST_PATH_CHARACTERS = 20_000
 """Of the path data of one outline."""
 
-_NUMBER = r"-?(?:\d{1,2}(?:\.\d{1,6})?|\.\d{1,6})"
+_NUMBER = r"-?(?:[0-9]{1,2}(?:\.[0-9]{1,6})?|\.[0-9]{1,6})"
 _POINT = rf" ?{_NUMBER}[ ,]{_NUMBER}"
 PathData: TypeAlias = Annotated[
     str,

@@ -177,7 +177,9 @@ class Spec(BaseModel):
     translated_alike: bool = True
     """Of translations: the same is translated in the same way, and nothing else in that way."""
 
-    programme_start: Annotated[str, Field(pattern=r"^\d\d:[0-5]\d:[0-5]\d[:;]\d\d$")] | None = None
+    programme_start: (
+        Annotated[str, Field(pattern=r"^[0-9][0-9]:[0-5][0-9]:[0-5][0-9][:;][0-9][0-9]$")] | None
+    ) = None
     """Timecode of the programme's first frame, for formats that count from it."""
     file_format: Annotated[str, Field(max_length=40, pattern=r"^[a-z0-9-]+$")] | None = None
     """Name of the format that is sent."""

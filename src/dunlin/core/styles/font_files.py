@@ -8,7 +8,6 @@ from typing import Any
 
 import uharfbuzz
 from fontTools.ttLib import TTCollection, TTFont, TTLibError
-from fontTools.varLib import instancer
 
 from dunlin.core.messages import BadInput, message
 
@@ -87,6 +86,9 @@ def _faces(data: bytes) -> Iterator[Face]:
 
 
 def _of_font(data: bytes, number: int = -1) -> Iterator[Face]:
+    # A start that is given no file does not wait for it.
+    from fontTools.varLib import instancer
+
     font = _read(data, number)
     if "fvar" not in font:
         yield _face(font, _weight_of(font))

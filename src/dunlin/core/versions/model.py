@@ -20,7 +20,7 @@ __all__ = [
     "WindowMoment",
 ]
 
-Shape: TypeAlias = Annotated[str, Field(pattern=r"^\d{1,2}:\d{1,2}$")]
+Shape: TypeAlias = Annotated[str, Field(pattern=r"^[0-9]{1,2}:[0-9]{1,2}$")]
 """How wide a picture is to how tall, as `9:16`."""
 
 VersionName: TypeAlias = Annotated[

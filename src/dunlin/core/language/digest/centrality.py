@@ -3,12 +3,15 @@
 import math
 from collections import Counter
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy.sparse import csr_matrix
 
 from dunlin.core.language.digest.sentences import Sentence
 from dunlin.core.text.joints import bare_word, small_words
+
+if TYPE_CHECKING:
+    from scipy.sparse import csr_matrix
 
 __all__ = ["centralities", "content_words"]
 
@@ -53,8 +56,11 @@ def centralities(sentences: Sequence[Sentence], language: str = "en") -> list[fl
     return [float(each / most) if most else 0.0 for each in worth]
 
 
-def _vectors(told: Sequence[Sequence[str]]) -> csr_matrix:
+def _vectors(told: Sequence[Sequence[str]]) -> "csr_matrix":
     """A row of length one a sentence, a column a word."""
+    # A start that digests nothing does not wait for it.
+    from scipy.sparse import csr_matrix
+
     in_sentences = Counter(word for words in told for word in set(words))
     columns = {word: n for n, word in enumerate(in_sentences)}
     values, rows, places = [], [], []

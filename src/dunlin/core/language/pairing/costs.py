@@ -7,7 +7,6 @@ from typing import TypeAlias
 
 import numpy as np
 import numpy.typing as npt
-from scipy.special import erfc
 
 from dunlin.core.language.pairing.signs import STRONG_ENDS, Signs, joined
 
@@ -85,6 +84,9 @@ class Costs:
 
     def together(self, i: int, way: Way, low: int, high: int) -> Floats:
         """That the passages before `i` are those before each place from `low` to `high`."""
+        # A start that pairs nothing does not wait for it.
+        from scipy.special import erfc
+
         side = self._sides.get(way[1])
         if side is None:
             return np.full(high - low + 1, np.inf)
