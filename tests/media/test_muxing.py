@@ -41,7 +41,7 @@ def read_out(film: Path, number: int) -> str:
 def test_tracks_are_inside_with_language_title_and_flags(
     container: str, films: Mapping[str, Path], tmp_path: Path
 ) -> None:
-    film, output = films["short"], tmp_path / f"out.{container}"
+    film, output = films["small"], tmp_path / f"out.{container}"
     tracks = [
         coded(container, "de", title="For the harbour", is_default=True),
         coded(container, "ar"),

@@ -401,16 +401,15 @@ def _fits(times: npt.NDArray[np.float64], sound: _Sound) -> list[tuple[int, floa
     low, high = max(first, 0), min(last, len(sound.coarse))
     if low >= high:
         return []
-    size = 1 << int(np.ceil(np.log2(last - first + len(shown))))
-    product = np.zeros(size // 2 + 1, np.complex128)
-    for heard, own, worth in (
-        (sound.coarse - sound.share, shown - shown.mean(), _COARSE_MS / 1000),
-        (sound.coarse_onsets, begun, _ONSET_WORTH),
-    ):
-        part = np.zeros(last - first, np.float32)
-        part[low - first : high - first] = heard[low:high]
-        product += worth * np.fft.rfft(part, size) * np.conj(np.fft.rfft(own, size))
-    matched = np.fft.irfft(product, size)[: 2 * reach + 1]
+    # Only where there is sound: what lies before and behind it agrees with nothing.
+    size = 1 << (high - low + len(shown) - 1).bit_length()
+    heard = np.stack((sound.coarse[low:high] - sound.share, sound.coarse_onsets[low:high]))
+    own = np.stack(((shown - shown.mean()) * (_COARSE_MS / 1000), begun * _ONSET_WORTH))
+    product = (np.fft.rfft(heard, size) * np.fft.rfft(own, size).conj()).sum(axis=0)
+    lags = np.fft.irfft(product, size)
+    matched = np.zeros(2 * reach + 1, lags.dtype)
+    from_lag, to_lag = max(first - low, 1 - len(shown)), min(first - low + len(matched), high - low)
+    matched[from_lag + low - first : to_lag + low - first] = lags[np.arange(from_lag, to_lag)]
     peaks = []
     for _ in range(_PLACES_A_WINDOW):
         at = int(matched.argmax())
