@@ -10,6 +10,7 @@ import { useTranslation } from '@/session/translationStore'
 import { useTrack } from '@/session/tracksStore'
 import { beginSurface } from '@/picture/surfaces'
 import { fetchStage, type Stage, STAGES } from '@/router'
+import { askEarly } from '@/stages/style/specimens'
 
 const SHAPES: Record<Stage, string> = {
   transcribe: 'M4 5h16M4 10h16M4 15h10M18 14l2 2-4 4h-2v-2z',
@@ -44,7 +45,10 @@ const parts = computed<Record<Stage, number>>(() => {
 /** A hand comes near: what the stage takes longest to begin with is begun. */
 function near(stage: Stage) {
   fetchStage(stage)
-  if (stage === 'style' && route.name !== 'style') beginSurface()
+  if (stage === 'style' && route.name !== 'style') {
+    beginSurface()
+    askEarly(track.id)
+  }
 }
 </script>
 

@@ -27,7 +27,6 @@ def take_what_is_known(folder: DataFolder, film: Film, files: Sequence[str]) -> 
                 with whole_file(there / name) as draft:
                     _link_or_copy(known / name, draft)
         except FileNotFoundError:
-            # Its project was removed in between.
             continue
         return True
     return False
@@ -36,11 +35,14 @@ def take_what_is_known(folder: DataFolder, film: Film, files: Sequence[str]) -> 
 def _folders_of_same(folder: DataFolder, film: Film) -> Iterator[Path]:
     """Where other films of the same content are, the newest first."""
     for other in folder.films.of_size(film.size_bytes):
+        if other.id == film.id:
+            continue
         try:
             is_same = film_hash(folder.film_file(other)) == film_hash(folder.film_file(film))
         except FileNotFoundError:
+            # Its project was removed in between.
             continue
-        if other.id != film.id and is_same:
+        if is_same:
             yield folder.film_folder(other)
 
 

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 /** Looks side by side, each drawn by the renderer on this film's picture: styles, or a caption in each family of fonts. */
-import { useElementSize, watchDebounced } from '@vueuse/core'
+import { useResizeObserver, watchDebounced } from '@vueuse/core'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 
-import { answered, client } from '@/api/client'
 import { andOnceMore } from '@/kit/oneAtATime'
 import { endSurfaces, leaveSurface, type Surface, takeSurface } from '@/picture/surfaces'
 import { useFrame } from '@/picture/useFrame'
 import { useFonts } from '@/session/fonts'
 import { useTrack } from '@/session/tracksStore'
 import { useLooks } from '@/stages/style/looksStore'
+import { across, askedEarly, down, GAP, HEIGHT, lastColumns, type Specimens, specimensOf, UNDER, WIDTH } from '@/stages/style/specimens'
 
 const props = defineProps<{
   label: string
@@ -23,22 +23,20 @@ const track = useTrack()
 const fonts = useFonts()
 const looks = useLooks()
 
-/** A cell's picture, what is under it, and the room between cells, in pixels. */
-const [WIDTH, HEIGHT, UNDER, GAP] = [152, 58, 26, 9]
-const across = WIDTH + GAP
-const down = HEIGHT + UNDER + GAP
 /** Of the film's picture, what is seen behind a specimen: as much as its words are drawn on. */
 const PART = 0.36
 
 const room = ref<HTMLElement | null>(null)
 const sheet = ref<HTMLElement | null>(null)
-const roomSize = useElementSize(room)
-const columns = computed(() => Math.max(Math.floor((roomSize.width.value + GAP) / across), 1))
+const roomWidth = ref(0)
+const columns = computed(() => Math.max(Math.floor((roomWidth.value + GAP) / across), 1))
 const names = shallowRef<readonly string[]>([])
 const rows = computed(() => Math.ceil(names.value.length / columns.value))
 const size = computed(() => ({ width: across * columns.value, height: down * Math.max(rows.value, 1) }))
 const backdrop = ref('')
 let surface: Surface | null = null
+/** The script that the surface shows. */
+let drawn = ''
 
 const cells = computed(() =>
   names.value.map((name, index) => ({
@@ -55,32 +53,38 @@ function drawnOn(): Surface | null {
   return surface
 }
 
-const draw = andOnceMore(async () => {
-  if (!track.id || !roomSize.width.value) return
-  const found = await answered(
-    client.GET('/api/tracks/{track_id}/specimens', {
-      params: { path: { track_id: track.id }, query: { width: WIDTH, height: HEIGHT, across, down, columns: columns.value, in_fonts: props.inFonts } },
-    }),
-  ).catch(() => null)
-  if (!found) return
+async function show(found: Specimens) {
   names.value = found.names
   await nextTick()
   const overlay = found.names.length ? drawnOn()?.overlay : null
-  if (!overlay) return
+  if (!overlay || found.script === drawn) return
   await overlay.put(found.script, [])
   await overlay.resized()
   await overlay.show({ mediaTime: 1, ...size.value })
+  drawn = found.script
   if (sheet.value) sheet.value.dataset.drawn = String(found.names.length)
+}
+const draw = andOnceMore(async () => {
+  if (!track.id || !roomWidth.value) return
+  lastColumns.value = columns.value
+  const early = props.inFonts ? null : await askedEarly(track.id, columns.value)
+  if (early) await show(early)
+  const found = await specimensOf(track.id, columns.value, props.inFonts)
+  if (found) await show(found)
 })
 watch(
   () => fonts.replaced,
   () => {
     endSurfaces(surface)
     surface = null
+    drawn = ''
   },
 )
 watchDebounced([() => props.by, () => props.inFonts, () => fonts.families, columns, () => track.id], () => void draw(), { debounce: 20 })
+useResizeObserver(room, ([now]) => (roomWidth.value = now!.contentRect.width))
 onMounted(() => {
+  // Asked for now: the observer tells only once all else of the stage is laid out.
+  roomWidth.value = room.value!.clientWidth
   drawnOn()
   void draw()
 })
