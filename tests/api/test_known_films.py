@@ -106,8 +106,8 @@ def test_another_film_of_the_same_size_is_another_film(
     second = new_project("silent")
     bring(client, second, tmp_path / "quiet.wav")
     do_all(folder, second)
-    levels = [folder.projects.get(second["id"]).film, *folder.films.of_size(len(other))]
-    peaks = {(folder.film_folder(film) / "peaks.0").read_bytes() for film in levels}
+    both = [folder.projects.get(second["id"]).film, *folder.films.of_size(len(other))]
+    peaks = {(folder.film_folder(film) / "peaks.0").read_bytes() for film in both}
     assert len(peaks) == 2
 
 

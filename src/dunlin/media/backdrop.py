@@ -6,10 +6,11 @@ import numpy as np
 
 from dunlin.core.styles.contrast import BACKDROP_STEP_MS, Backdrop
 
-__all__ = ["BACKDROP_FILE", "BACKDROP_FILTER", "backdrop_file", "backdrop_in"]
+__all__ = ["BACKDROP_FILE", "BACKDROP_FILTER", "backdrop_in"]
 
 _WIDTH, _HEIGHT = 32, 18
 BACKDROP_FILE = "backdrop.rgb"
+"""Where they are kept beside the film, one after the other, three bytes a pixel."""
 
 BACKDROP_FILTER = (
     f"fps={1000 / BACKDROP_STEP_MS:g},scale={_WIDTH}:{_HEIGHT}:flags=area,format=rgb24"
@@ -17,14 +18,9 @@ BACKDROP_FILTER = (
 """What makes them of a film's picture."""
 
 
-def backdrop_file(folder: Path) -> Path:
-    """Where they are kept, one after the other, three bytes a pixel."""
-    return folder / BACKDROP_FILE
-
-
 def backdrop_in(folder: Path) -> Backdrop | None:
     """Those kept in a folder; None while there are none."""
-    file = backdrop_file(folder)
+    file = folder / BACKDROP_FILE
     if not file.is_file():
         return None
     size = _WIDTH * _HEIGHT * 3

@@ -5,7 +5,7 @@ import re
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from dunlin.media.backdrop import BACKDROP_FILE, BACKDROP_FILTER, backdrop_file
+from dunlin.media.backdrop import BACKDROP_FILE, BACKDROP_FILTER
 from dunlin.media.drafts import whole_file
 from dunlin.media.ffmpeg import Cancelled, film_input, reading
 from dunlin.media.probe import Probe
@@ -44,7 +44,7 @@ def shot_changes(
     if folder is None:
         alone = ["-map", "0:v:0", "-an", "-vf", look, "-f", "null"]
         return _told([*film_input(film), *alone], facts, progress, cancelled)
-    with whole_file(backdrop_file(folder)) as draft:
+    with whole_file(folder / BACKDROP_FILE) as draft:
         both = f"[0:v:0]split[shots][small];[shots]{look}[told];[small]{BACKDROP_FILTER}[kept]"
         arguments = [
             *film_input(film), "-filter_complex", both,

@@ -4,7 +4,7 @@ import time
 from dataclasses import asdict, dataclass, field
 from typing import Any
 
-from sqlalchemy import Engine, delete, insert, select, update
+from sqlalchemy import ColumnElement, Engine, delete, insert, select, update
 
 from dunlin.core.messages import Told, message
 from dunlin.core.timecode import FrameRate
@@ -101,14 +101,14 @@ class Films:
 
     def of_project(self, project_id: str) -> list[Film]:
         """The newest first."""
-        asked = select(*FILM_COLUMNS).where(FilmRow.project_id == project_id)
-        with self._engine.connect() as connection:
-            rows = connection.execute(asked.order_by(FilmRow.came_ms.desc(), FilmRow.id))
-            return [read_film(row) for row in rows]
+        return self._where(FilmRow.project_id == project_id)
 
     def of_size(self, size_bytes: int) -> list[Film]:
         """The newest first."""
-        asked = select(*FILM_COLUMNS).where(FilmRow.size_bytes == size_bytes)
+        return self._where(FilmRow.size_bytes == size_bytes)
+
+    def _where(self, condition: ColumnElement[bool]) -> list[Film]:
+        asked = select(*FILM_COLUMNS).where(condition)
         with self._engine.connect() as connection:
             rows = connection.execute(asked.order_by(FilmRow.came_ms.desc(), FilmRow.id))
             return [read_film(row) for row in rows]

@@ -35,8 +35,6 @@ const rows = computed(() => Math.ceil(names.value.length / columns.value))
 const size = computed(() => ({ width: across * columns.value, height: down * Math.max(rows.value, 1) }))
 const backdrop = ref('')
 let surface: Surface | null = null
-/** The script that the surface shows. */
-let drawn = ''
 
 const cells = computed(() =>
   names.value.map((name, index) => ({
@@ -57,11 +55,10 @@ async function show(found: Specimens) {
   names.value = found.names
   await nextTick()
   const overlay = found.names.length ? drawnOn()?.overlay : null
-  if (!overlay || found.script === drawn) return
+  if (!overlay) return
   await overlay.put(found.script, [])
   await overlay.resized()
   await overlay.show({ mediaTime: 1, ...size.value })
-  drawn = found.script
   if (sheet.value) sheet.value.dataset.drawn = String(found.names.length)
 }
 const draw = andOnceMore(async () => {
@@ -70,14 +67,13 @@ const draw = andOnceMore(async () => {
   const early = props.inFonts ? null : await askedEarly(track.id, columns.value)
   if (early) await show(early)
   const found = await specimensOf(track.id, columns.value, props.inFonts)
-  if (found) await show(found)
+  if (found && found.script !== early?.script) await show(found)
 })
 watch(
   () => fonts.replaced,
   () => {
     endSurfaces(surface)
     surface = null
-    drawn = ''
   },
 )
 watchDebounced([() => props.by, () => props.inFonts, () => fonts.families, columns, () => track.id], () => void draw(), { debounce: 20 })

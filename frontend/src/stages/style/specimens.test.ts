@@ -38,3 +38,21 @@ test('a server that does not answer is none of an answer', async () => {
   askEarly('t')
   expect(await askedEarly('t', 2)).toBeNull()
 })
+
+test('a hand that came and presses asks once', async () => {
+  askEarly('t')
+  askEarly('t')
+  await askedEarly('t', 2)
+  expect(get).toHaveBeenCalledTimes(1)
+})
+
+test('what was asked for long ago is not shown, and is asked for again', () => {
+  vi.useFakeTimers()
+  askEarly('t')
+  vi.advanceTimersByTime(5000)
+  askEarly('t')
+  expect(get).toHaveBeenCalledTimes(2)
+  vi.advanceTimersByTime(5000)
+  expect(askedEarly('t', 2)).toBeNull()
+  vi.useRealTimers()
+})

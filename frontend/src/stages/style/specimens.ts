@@ -19,17 +19,23 @@ export function specimensOf(track_id: string, columns: number, in_fonts?: string
   return answered(client.GET('/api/tracks/{track_id}/specimens', { params: { path: { track_id }, query } })).catch(() => null)
 }
 
-let early: { track: string; columns: number; found: Promise<Specimens | null> } | null = null
+/** As long as a hand may hesitate; what is older is not shown. */
+const FRESH_MS = 5000
 
-/** Asks for a track's styles before they are seen, where it is known how they will stand. */
+let early: { track: string; columns: number; askedAt: number; found: Promise<Specimens | null> } | null = null
+
+const isFresh = (track: string, columns: number) =>
+  early !== null && early.track === track && early.columns === columns && performance.now() - early.askedAt < FRESH_MS
+
+/** Asks for a track's styles before they are seen, where it is known how they will stand; a hand that came and presses asks once. */
 export function askEarly(track: string) {
   const columns = lastColumns.value
-  if (track && columns) early = { track, columns, found: specimensOf(track, columns) }
+  if (track && columns && !isFresh(track, columns)) early = { track, columns, askedAt: performance.now(), found: specimensOf(track, columns) }
 }
 
 /** What was asked for early, to be seen until the newest is there; told once. */
 export function askedEarly(track: string, columns: number): Promise<Specimens | null> | null {
-  const asked = early
+  const asked = isFresh(track, columns) ? early!.found : null
   early = null
-  return asked?.track === track && asked.columns === columns ? asked.found : null
+  return asked
 }
