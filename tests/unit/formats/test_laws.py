@@ -48,8 +48,12 @@ def comparable(caption: Caption, name: str) -> tuple[object, ...]:
     if name == "ass":
         # What all words look like is told once there, and in the script's own units.
         whole = styled(replace(STYLES["house"], weight=400), look_of_caption(caption))
-        seen = [(span.text, looks_like(style_of_words(whole, span))) for span in caption.spans]
-        return caption.in_ms, caption.out_ms, seen, place
+        letters = [
+            (letter, looks_like(style_of_words(whole, span)))
+            for span in caption.spans
+            for letter in span.text
+        ]
+        return caption.in_ms, caption.out_ms, letters, place
     return caption.in_ms, caption.out_ms, spans, place
 
 

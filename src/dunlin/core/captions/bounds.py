@@ -64,11 +64,12 @@ MOST_PATH_CHARACTERS = 20_000
 
 _NUMBER = r"-?(?:[0-9]{1,2}(?:\.[0-9]{1,6})?|\.[0-9]{1,6})"
 _POINT = rf" ?{_NUMBER}[ ,]{_NUMBER}"
+_MOVE = f"M{_POINT}"
 PathData: TypeAlias = Annotated[
     str,
     Field(
         max_length=MOST_PATH_CHARACTERS,
-        pattern=rf"^(?:M{_POINT}(?: ?L{_POINT}| ?Q{_POINT}{_POINT}| ?C{_POINT}{_POINT}{_POINT})*(?: ?Z)? ?)+$",
+        pattern=rf"^{_MOVE}(?: ?L{_POINT}| ?Q{_POINT}{_POINT}| ?C{_POINT}{_POINT}{_POINT}|(?: ?Z)? ?{_MOVE})*(?: ?Z)? ?$",
     ),
 ]
 """An outline as SVG's path data, of absolute moves, lines and curves, each with its letter (SVG 2, 9.3.9)."""
