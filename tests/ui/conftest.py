@@ -17,6 +17,9 @@ from tests.server import Server
 from tests.ui.page import Page, captions_every
 
 FAILURES = Path(__file__).parent / "failures"
+HEADLESS = Path(__file__).parent / "headless"
+WITH_WINDOWS = Path("/usr/bin/chromium")
+"""The browser that can tell things outside of a page, which the other cannot."""
 FLAGS = (
     "--headless=new", "--no-sandbox", "--disable-gpu-sandbox", "--enable-unsafe-swiftshader",
     "--disable-dev-shm-usage", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -27,9 +30,11 @@ FLAGS = (
 )  # fmt: skip
 
 
-def open_browser(downloads: Path, width: int = 1280, height: int = 800) -> webdriver.Chrome:
+def open_browser(
+    downloads: Path, width: int = 1280, height: int = 800, *, binary: Path = HEADLESS
+) -> webdriver.Chrome:
     options = webdriver.ChromeOptions()
-    options.binary_location = "/usr/bin/chromium"
+    options.binary_location = str(binary)
     for flag in (*FLAGS, f"--user-data-dir={tempfile.mkdtemp(prefix='dunlin-browser-')}"):
         options.add_argument(flag)
     options.add_experimental_option("prefs", {"download.default_directory": str(downloads)})

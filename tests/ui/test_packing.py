@@ -3,10 +3,14 @@
 import io
 import json
 import zipfile
+from collections.abc import Iterator
+from pathlib import Path
 
 import av
+import pytest
 
-from tests.server import wait_for
+from tests.server import Server, wait_for
+from tests.ui.conftest import WITH_WINDOWS, open_browser
 from tests.ui.page import Page, captions_every
 from tests.ui.test_access import LIGHTS, choose_light, violations
 
@@ -139,7 +143,18 @@ def test_a_list_is_kept_and_made_for_another_film(page: Page, project, films) ->
     assert file["items"][0]["thing"]["track"] == "original"
 
 
-def test_who_looks_elsewhere_is_told_by_the_browser_and_in_the_title(page: Page, project) -> None:
+@pytest.fixture
+def page_with_windows(server: Server, downloads: Path) -> Iterator[Page]:
+    """A page of a browser that tells things on the desktop."""
+    browser = open_browser(downloads, binary=WITH_WINDOWS)
+    yield Page(browser, server)
+    browser.quit()
+
+
+def test_who_looks_elsewhere_is_told_by_the_browser_and_in_the_title(
+    page_with_windows: Page, project
+) -> None:
+    page = page_with_windows
     page.open_project(project, "deliver")
     page.press("n")
     page.find("[data-list-name]")
@@ -167,7 +182,6 @@ def test_who_looks_elsewhere_is_told_by_the_browser_and_in_the_title(page: Page,
     assert page.browser.title.startswith("✓ Making the packing list: done")
     page.browser.execute_script("window.dispatchEvent(new Event('focus'))")
     wait_for(lambda: not page.browser.title.startswith("✓"), "the title as it was")
-    page.browser.execute_cdp_cmd("Browser.resetPermissions", {})
 
 
 def test_axe_finds_nothing_serious_on_the_list_and_its_panels(page: Page, project) -> None:

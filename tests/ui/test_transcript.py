@@ -114,7 +114,9 @@ def test_writing_goes_on_where_something_was_taken_back(page: Page, project) -> 
     while (now := said(page, project)) != before:
         page.press("Ctrl+z")
         wait_for(lambda now=now: said(page, project) != now, "a step to be taken back")
-    page.wait_saved()
+    # What is taken back is stored before the page hears of it.
+    cursor_in = "return getSelection().focusNode?.textContent ?? ''"
+    wait_for(lambda: "Nobody" in page.script(cursor_in), "the cursor where that was")
     page.type("x")
     wait_text(page, project, before.replace("Nobody", "Nobodyx"))
 

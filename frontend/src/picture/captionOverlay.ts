@@ -13,11 +13,16 @@ export interface Moment {
   height: number
 }
 
+const isSame = (a: Moment | null, b: Moment) => a !== null && a.mediaTime === b.mediaTime && isAsLarge(a, b)
+const isAsLarge = (a: Moment, b: Moment) => a.width === b.width && a.height === b.height
+
 export class CaptionOverlay {
   readonly ready: Promise<void>
   private readonly renderer: JASSUB
   private script = ''
   private moment: Moment | null = null
+  /** The one that was drawn last. */
+  private drawn: Moment | null = null
   private wanted: { repaint: boolean; resize?: boolean } | null = null
   private drawing: Promise<void> | null = null
   private readonly fetched = new Set<string>()
@@ -76,15 +81,24 @@ export class CaptionOverlay {
         if (repaint) await this.fetchFonts(this.script)
         // The worker takes one after the other: what is drawn waits for the lines there, not for a word that they came.
         const taken = repaint ? this.renderer.renderer.setTrack(this.script) : null
-        if (this.moment) {
-          if (resize) await this.renderer.resize(true)
-          await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...this.moment }, repaint)
-        }
+        if (this.moment) await this.drawMoment(this.moment, repaint, resize)
         await taken
       }
     } finally {
       // In the same breath as the last look at what is wanted, or something asked for would be missed.
       this.drawing = null
+    }
+  }
+
+  /** Draws it once: the renderer takes the measure of its box, too, where a moment's picture has another size, and draws anew what it
+   * drew last where it is told that the box changed. */
+  private async drawMoment(moment: Moment, repaint: boolean, resize = false) {
+    const before = this.drawn
+    this.drawn = moment
+    const isOtherSize = before === null || !isAsLarge(before, moment)
+    if (resize && !isOtherSize) await this.renderer.resize(true)
+    if (!resize || isOtherSize || !isSame(before, moment)) {
+      await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...moment }, repaint)
     }
   }
 

@@ -23,6 +23,11 @@ export function beginSurface() {
   waiting ??= begun()
 }
 
+/** Has the surface that waits read what it will draw. */
+export function prepareSurface(script: string) {
+  void waiting?.overlay.put(script, [])
+}
+
 /** The surface that waits, or one that begins now. */
 export function takeSurface(): Surface {
   const taken = waiting ?? begun()

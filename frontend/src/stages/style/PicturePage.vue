@@ -2,7 +2,7 @@
 /** Style: the picture is the surface, the captions' looks are set on it and beside it. */
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useStorage } from '@vueuse/core'
+import { useStorage, useTimeoutFn } from '@vueuse/core'
 
 import { run, useCommands } from '@/kit/commands/commands'
 import PlacedIn from '@/kit/PlacedIn.vue'
@@ -31,6 +31,9 @@ import { useWindow } from '@/stages/style/useWindow'
 import ViewSwitch from '@/stages/style/ViewSwitch.vue'
 import { useStyles } from '@/styling/stylesStore'
 
+/** Where styles are drawn later than this, the rows come first. */
+const MOST_WAIT_MS = 400
+
 const { t } = useI18n()
 const track = useTrack()
 const project = useProject()
@@ -45,6 +48,9 @@ const guides = useStorage('dunlin.style-guides', false)
 const passing = ref(false)
 /** Whether fonts are tried out in the place of styles. */
 const trying = ref(false)
+/** Whether the panel's rows are built: they take as long as all else of the stage, and come after the styles, which the eye is on. */
+const rowsDue = ref(false)
+useTimeoutFn(() => (rowsDue.value = true), MOST_WAIT_MS)
 const line = ref<InstanceType<typeof CaptionLine> | null>(null)
 const scale = () => (document.querySelector('[data-surface]')?.clientWidth || 1280) / looks.size.width
 const gestures = useGestures(scale)
@@ -158,12 +164,12 @@ useCommands([
       <StickBar v-if="sticking.captionId" />
       <PassOn v-if="passing && selection.current" @close="passing = false" />
       <FontFiles :listed="trying && Boolean(selection.current)" />
-      <StyleShelf :at="shelf.pressed" :fonts="trying" @give="shelf.give" @menu="shelf.pressed = $event">
+      <StyleShelf :at="shelf.pressed" :fonts="trying" @give="shelf.give" @menu="shelf.pressed = $event" @drawn="rowsDue = true">
         <ShelfActions />
         <template #fonts><v-btn size="x-small" data-fonts-done @click="trying = false">{{ t('style.fontsDone') }}</v-btn></template>
       </StyleShelf>
     </PlacedIn>
-    <PlacedIn place="panel"><StylePanel /></PlacedIn>
+    <PlacedIn place="panel"><StylePanel :rows-due="rowsDue" /></PlacedIn>
   </div>
 </template>
 

@@ -18,6 +18,7 @@ const props = defineProps<{
   /** What has to be drawn anew when it changes. */
   by: unknown
 }>()
+const emit = defineEmits<{ drawn: [] }>()
 
 const track = useTrack()
 const fonts = useFonts()
@@ -56,18 +57,21 @@ async function show(found: Specimens) {
   await nextTick()
   const overlay = found.names.length ? drawnOn()?.overlay : null
   if (!overlay) return
-  await overlay.put(found.script, [])
-  await overlay.resized()
-  await overlay.show({ mediaTime: 1, ...size.value })
+  // Said in one breath it is drawn once.
+  await Promise.all([overlay.put(found.script, []), overlay.resized(), overlay.show({ mediaTime: 1, ...size.value })])
   if (sheet.value) sheet.value.dataset.drawn = String(found.names.length)
 }
 const draw = andOnceMore(async () => {
   if (!track.id || !roomWidth.value) return
   lastColumns.value = columns.value
   const early = props.inFonts ? null : await askedEarly(track.id, columns.value)
-  if (early) await show(early)
+  if (early) {
+    await show(early)
+    emit('drawn')
+  }
   const found = await specimensOf(track.id, columns.value, props.inFonts)
   if (found && found.script !== early?.script) await show(found)
+  emit('drawn')
 })
 watch(
   () => fonts.replaced,
@@ -83,10 +87,6 @@ onMounted(() => {
   roomWidth.value = room.value!.clientWidth
   drawnOn()
   void draw()
-})
-watch(size, async () => {
-  await nextTick()
-  await surface?.overlay.resized()
 })
 onBeforeUnmount(() => {
   if (surface) leaveSurface(surface)

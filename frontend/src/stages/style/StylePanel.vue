@@ -21,6 +21,8 @@ import { CASES, ENTRANCES, WEIGHTS } from '@/stages/style/properties'
 import PropertyRow from '@/stages/style/PropertyRow.vue'
 import { useStyles } from '@/styling/stylesStore'
 
+defineProps<{ rowsDue: boolean }>()
+
 const { t } = useI18n()
 const looks = useLooks()
 const selection = useSelection()
@@ -93,7 +95,7 @@ function choose(value: Destination) {
       </div>
       <p class="soft about" data-where-to>{{ selection.current ? whereTo : t('style.chooseCaption') }}</p>
     </header>
-    <div v-if="selection.current && looks.current" class="rows">
+    <div v-if="rowsDue && selection.current && looks.current" class="rows">
       <template v-if="!shape">
       <h2>{{ t('style.group.font') }}</h2>
       <PropertyRow :label="t('style.row.family')" :properties="['font']"><ChoiceField property="font" :options="fontOptions" /><v-btn size="small" class="px-1" :title="titleOf('try-fonts')" data-try-fonts @click="run('try-fonts')">{{ t('style.try') }}</v-btn></PropertyRow>

@@ -16,7 +16,7 @@ const props = defineProps<{
   /** Whether fonts are tried out. */
   fonts: boolean
 }>()
-const emit = defineEmits<{ give: [name: string]; menu: [name: string] }>()
+const emit = defineEmits<{ give: [name: string]; menu: [name: string]; drawn: [] }>()
 
 const { t } = useI18n()
 const track = useTrack()
@@ -67,7 +67,7 @@ const own = (name: string) => styles.byName.get(name)
         <slot />
       </header>
       <p v-if="styles.loaded && !styles.styles.length && !styles.offered.length" class="soft none">{{ t('style.noStyles') }}</p>
-      <SpecimenGrid :label="t('style.styles')" :by="[styles.styles, styles.kept]">
+      <SpecimenGrid :label="t('style.styles')" :by="[styles.styles, styles.kept]" @drawn="emit('drawn')">
         <template #default="{ item: name, picture }">
           <div
             class="cell"

@@ -2,6 +2,7 @@
 import { useStorage } from '@vueuse/core'
 
 import { answered, client, type Schemas } from '@/api/client'
+import { prepareSurface } from '@/picture/surfaces'
 
 export type Specimens = Schemas['SpecimensView']
 
@@ -30,7 +31,9 @@ const isFresh = (track: string, columns: number) =>
 /** Asks for a track's styles before they are seen, where it is known how they will stand; a hand that came and presses asks once. */
 export function askEarly(track: string) {
   const columns = lastColumns.value
-  if (track && columns && !isFresh(track, columns)) early = { track, columns, askedAt: performance.now(), found: specimensOf(track, columns) }
+  if (!track || !columns || isFresh(track, columns)) return
+  early = { track, columns, askedAt: performance.now(), found: specimensOf(track, columns) }
+  void early.found.then((found) => found && prepareSurface(found.script))
 }
 
 /** What was asked for early, to be seen until the newest is there; told once. */

@@ -55,9 +55,8 @@ async function draw() {
   await nextTick()
   if (!canvas.value) return
   overlay ??= new CaptionOverlay(canvas.value, found.script)
-  await overlay.put(found.script, [])
-  await overlay.resized()
-  await show()
+  // Said in one breath it is drawn once.
+  await Promise.all([overlay.put(found.script, []), overlay.resized(), show()])
   if (canvas.value) canvas.value.dataset.drawn = String(found.names.length)
 }
 /** Where in their words they are. Those who want no motion see them when half is told. */
