@@ -68,3 +68,9 @@ def test_a_change_makes_nothing_otherwise_that_is_not_near(
         for place in JUDGE.judged_with(state, state.index(id_))
     }
     assert others <= near
+
+
+@given(crowds)
+def test_one_by_one_they_are_judged_as_all_at_once(track: Track) -> None:
+    one_by_one = [found for place in range(len(track)) for found in JUDGE.findings_of(track, place)]
+    assert one_by_one == list(JUDGE.findings(track))

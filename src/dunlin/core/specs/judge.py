@@ -9,7 +9,7 @@ from dunlin.core.specs.measures import Bounds, measures
 from dunlin.core.specs.model import RuleName, Spec, for_language
 from dunlin.core.specs.rules import RULES, Finding, Place, Rule, Setting, endless
 from dunlin.core.specs.rules.place import Check, Trigger, triggers_in
-from dunlin.core.styles.stacking import on_screen_with
+from dunlin.core.styles.stacking import REACH, on_screen_with
 from dunlin.core.timecode import FrameRate
 
 __all__ = ["Judge", "findings"]
@@ -71,9 +71,9 @@ class Judge:
         caption = track.at(index)
         if caption is None:
             raise IndexError(index)
-        return self._place(
-            track, index, _beside(track, index, -1), caption, _beside(track, index, 1)
-        )
+        before, after = _beside(track, index, -1), _beside(track, index, 1)
+        joins = bool(track.still_shown(index, REACH))
+        return self._place(track, index, before, caption, after, is_joined=joins)
 
     def _place(
         self,
@@ -82,10 +82,12 @@ class Judge:
         before: Caption | None,
         caption: Caption,
         after: Caption | None,
+        *,
+        is_joined: bool,
     ) -> Place:
         text = caption.text
         taken = measures(caption, text, before, after, self.setting.spec)
-        return Place(caption, text, before, after, taken, track, index)
+        return Place(caption, text, before, after, taken, track, index, is_joined)
 
     def findings_at(self, place: Place) -> list[Finding]:
         """Findings about one caption, in the order of the rules."""
@@ -117,17 +119,29 @@ class Judge:
     def findings(self, track: Track) -> Iterator[Finding]:
         """Findings about all captions, in the track's order."""
         before: Caption | None = None
-        worded = ((index, one) for index, one in enumerate(track) if not one.is_shape)
         # Each caption is looked up once, and not three times.
-        for (index, caption), (_, after) in pairwise(chain(worded, [(0, None)])):
+        for (index, caption, joins), (_, after, _) in pairwise(chain(_each_worded(track), [_END])):
             assert caption is not None
-            yield from self.findings_at(self._place(track, index, before, caption, after))
+            place = self._place(track, index, before, caption, after, is_joined=joins)
+            yield from self.findings_at(place)
             before = caption
 
 
 def findings(track: Track, spec: Spec, rate: FrameRate, language: str = "en") -> Iterator[Finding]:
     """Findings about all captions, in the track's order."""
     return Judge.of(spec, rate, language).findings(track)
+
+
+_END = (0, None, False)
+
+
+def _each_worded(track: Track) -> Iterator[tuple[int, Caption | None, bool]]:
+    """Captions with words, their places in the track's order, and whether any before is still shown when they come."""
+    until = 0
+    for index, one in enumerate(track):
+        if not one.is_shape:
+            yield index, one, one.in_ms < until
+        until = max(until, one.out_ms)
 
 
 def _worded(track: Track, index: int, step: int) -> int | None:

@@ -214,6 +214,6 @@ def _parted_from_picture(place: Place, setting: Setting) -> Iterator[Candidate]:
 
 
 OUTSIDE = Rule("outside", ("kept_from_edges",), "percent", _outside, _inside)
-COVERING = Rule("covering", ("no_covering",), "percent", _covering, _elsewhere)
+COVERING = Rule("covering", ("no_covering",), "percent", _covering, _elsewhere, "joined")
 LETTER_SIZE = Rule("letter-size", ("least_letter_size",), "percent", _letter_size, _larger)
 CONTRAST = Rule("contrast", ("least_contrast",), "ratio", _contrast, _parted_from_picture)

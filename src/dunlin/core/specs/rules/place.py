@@ -84,6 +84,8 @@ class Place:
     measures: Measures
     track: Track
     index: int
+    is_joined: bool
+    """Whether one that came before is still shown when it comes."""
 
 
 Broken: TypeAlias = tuple[float, float, Message]
@@ -98,23 +100,25 @@ Candidate: TypeAlias = tuple[tuple[str, ...], tuple[Caption, ...]]
 Mend: TypeAlias = Callable[[Place, Setting], Iterable[Candidate]]
 
 
-Trigger: TypeAlias = Literal["figure", "line-break", "mark", "spacing"]
+Trigger: TypeAlias = Literal["figure", "line-break", "mark", "spacing", "joined"]
 """What a caption must have before a rule has anything to say: it spares most captions most rules.
 
 A figure is one beyond a limit. Marks are brackets, digits, colons, quotation marks and what tags are
 made of; spacing is what stands behind a space or a line break and is no word, and marks in a row.
+Joined is one that comes while another is shown.
 """
 
 _MARK = re.compile(r"""[<&{\[(\d:"“”„‟«»]""")
 _SPACING = re.compile(r"[ \t\n][ \t\n,.;:!?…–—-]|\.\.|…")
 
 
-def triggers_in(place: Place, bounds: Bounds) -> tuple[bool, bool, bool, bool]:
+def triggers_in(place: Place, bounds: Bounds) -> tuple[bool, ...]:
     """Which triggers a caption has, in their order."""
     text = place.text
     # The edges of a text are those of a line.
     spaced = _SPACING.search(f"\n{text}\n") is not None
-    return not bounds.hold(place.measures), "\n" in text, _MARK.search(text) is not None, spaced
+    is_beyond, is_marked = not bounds.hold(place.measures), _MARK.search(text) is not None
+    return is_beyond, "\n" in text, is_marked, spaced, place.is_joined
 
 
 @dataclass(frozen=True)
