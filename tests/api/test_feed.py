@@ -1,6 +1,7 @@
 """Nothing that happens goes untold, also after what was newest has been removed."""
 
 import asyncio
+import threading
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -92,6 +93,37 @@ def test_a_transcript_that_was_written_is_told_of(tmp_path: Path) -> None:
     (event,) = told_of(tmp_path, happen, 1)
     assert isinstance(event, ProjectChanged)
     assert (event.project_id, set(event.done.changed)) == ("written", {TRANSCRIPT})
+
+
+def test_what_people_do_within_one_look_is_told_as_that_of_each(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    # The watcher sees all of it at once, however long it took: until then it cannot read.
+    real, is_done = feed_module._entries_since, threading.Event()
+
+    def entries_since(*args: Any) -> Any:
+        rows = real(*args)
+        if rows and not is_done.is_set():
+            raise OperationalError("", None, Exception("locked"))
+        return rows
+
+    monkeypatch.setattr(feed_module, "_entries_since", entries_since)
+    monkeypatch.setattr(feed_module, "_AGAIN_AFTER_SECONDS", 0.01)
+
+    def happen(here: DataFolder, wait_told: Told) -> None:
+        project = here.projects.add("shared", Film("shared", 1, FACTS), id_="shared")
+        captions = captions_of(project.tracks[0].id)
+        for number, person in enumerate("aabba"):
+            insert = InsertCaptions((Caption(f"c{number}", number * 1000, number * 1000 + 900),))
+            here.log.edit(project.id, [Step(captions, insert)], Author(person))
+        is_done.set()
+
+    heard = told_of(tmp_path, happen, 3)
+    done = [event.done for event in heard if isinstance(event, ProjectChanged)]
+    assert [(one.author.person, one.revision) for one in done] == [("a", 2), ("b", 4), ("a", 5)]
+    assert [set(*(change.touched for change in one.changed.values())) for one in done] == [
+        {"c0", "c1"}, {"c2", "c3"}, {"c4"},
+    ]  # fmt: skip
 
 
 def test_a_watcher_that_met_an_error_looks_again(

@@ -103,11 +103,8 @@ class Feed:
         jobs = self._jobs.changed_since(self._job_version)
         self._seq = rows[-1].seq if rows else self._seq
         self._job_version = jobs[-1].version if jobs else self._job_version
-        by_project: dict[str, list[Any]] = {}
-        for row in rows:
-            by_project.setdefault(row.project_id, []).append(row)
         return [
-            *(_together(connection, project_id, own) for project_id, own in by_project.items()),
+            *(_together(connection, entries) for entries in _by_author(rows)),
             *(JobChanged(job.project_id, job) for job in jobs),
         ]
 
@@ -129,8 +126,21 @@ def _entries_since(connection: Connection, seq: int) -> Sequence[Any]:
     return connection.execute(select(*columns).where(LogRow.seq > seq).order_by(LogRow.seq)).all()
 
 
-def _together(connection: Connection, project_id: str, rows: Sequence[Any]) -> ProjectChanged:
-    """New entries of one project as what they did together."""
+def _by_author(rows: Sequence[Any]) -> list[list[Any]]:
+    """New entries by project, and those in a row of one person together: what can be taken back now is told to who did it."""
+    runs: list[list[Any]] = []
+    newest: dict[str, list[Any]] = {}
+    for row in rows:
+        run = newest.get(row.project_id)
+        if run is None or run[-1].actor != row.actor:
+            newest[row.project_id] = run = []
+            runs.append(run)
+        run.append(row)
+    return runs
+
+
+def _together(connection: Connection, rows: Sequence[Any]) -> ProjectChanged:
+    """New entries of one project and person as what they did together."""
     changed: dict[str, Changed] = {}
     for row in rows:
         known = changed.get(row.target)
@@ -141,8 +151,8 @@ def _together(connection: Connection, project_id: str, rows: Sequence[Any]) -> P
         changed[row.target] = Changed(touched, near, known.before)
     last = rows[-1]
     author = Author(last.actor, last.window)
-    done = Done(project_id, last.revision, "", author, changed)
-    return ProjectChanged(project_id, done, frozenset(row.window for row in rows))
+    done = Done(last.project_id, last.revision, "", author, changed)
+    return ProjectChanged(last.project_id, done, frozenset(row.window for row in rows))
 
 
 def _before(connection: Connection, row: Any) -> int:
