@@ -27,7 +27,13 @@ export class CaptionOverlay {
   private drawing: Promise<void> | null = null
   private readonly fetched = new Set<string>()
 
-  constructor(canvas: HTMLCanvasElement, head: string) {
+  /** What its canvas measured then. */
+  private box = ''
+
+  constructor(
+    private readonly canvas: HTMLCanvasElement,
+    head: string,
+  ) {
     this.renderer = new JASSUB({
       canvas,
       subContent: head,
@@ -90,16 +96,22 @@ export class CaptionOverlay {
     }
   }
 
-  /** Draws it once: the renderer takes the measure of its box, too, where a moment's picture has another size, and draws anew what it
-   * drew last where it is told that the box changed. */
+  /** Draws it once, or not at all where it stands there: the renderer takes the measure of its box, too, where a moment's picture has
+   * another size, and draws anew what it drew last where it is told that the box changed. */
   private async drawMoment(moment: Moment, repaint: boolean, resize = false) {
     const before = this.drawn
     this.drawn = moment
-    const isOtherSize = before === null || !isAsLarge(before, moment)
-    if (resize && !isOtherSize) await this.renderer.resize(true)
-    if (!resize || isOtherSize || !isSame(before, moment)) {
-      await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...moment }, repaint)
-    }
+    const isOtherBox = resize && this.takeMeasure()
+    if (isOtherBox && before !== null && isAsLarge(before, moment)) await this.renderer.resize(true)
+    if (isSame(before, moment) && (isOtherBox || !repaint)) return
+    await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...moment }, repaint)
+  }
+
+  /** Whether its canvas measures otherwise than when this was asked last. */
+  private takeMeasure(): boolean {
+    const before = this.box
+    this.box = `${this.canvas.clientWidth} ${this.canvas.clientHeight} ${devicePixelRatio}`
+    return this.box !== before
   }
 
   /** Gives the renderer what a script is drawn with beside the Latin fonts, each once. */

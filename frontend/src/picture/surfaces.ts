@@ -9,12 +9,24 @@ export interface Surface {
   overlay: CaptionOverlay
 }
 
+/** In pixels of the page. */
+export interface Size {
+  width: number
+  height: number
+}
+
+/** What is drawn beside the film is a script's moment at which everything is at rest. */
+const AT_REST_SECONDS = 1
+
 const NOTHING = '[Script Info]\nScriptType: v4.00+\n'
 
 let waiting: Surface | null = null
+/** Where the surface that waits is drawn on, unseen: it takes its measure from what it lies in. */
+let room: HTMLElement | null = null
 
 function begun(): Surface {
   const canvas = document.createElement('canvas')
+  canvas.style.cssText = 'width: 100%; height: 100%'
   return { canvas, overlay: new CaptionOverlay(canvas, NOTHING) }
 }
 
@@ -23,9 +35,19 @@ export function beginSurface() {
   waiting ??= begun()
 }
 
-/** Has the surface that waits read what it will draw. */
-export function prepareSurface(script: string) {
-  void waiting?.overlay.put(script, [])
+/** Has the surface that waits draw what will be seen on it, in the size that it will have. */
+export function prepareSurface(script: string, size: Size) {
+  if (!waiting) return
+  room ??= document.body.appendChild(document.createElement('div'))
+  room.style.cssText = `position: fixed; top: 0; left: 0; width: ${size.width}px; height: ${size.height}px; visibility: hidden; pointer-events: none`
+  room.append(waiting.canvas)
+  void drawOn(waiting, script, size)
+}
+
+/** Draws a script in a surface's size: at once, where it is what was drawn there last. */
+export async function drawOn({ overlay }: Surface, script: string, size: Size) {
+  // Said in one breath it is drawn once.
+  await Promise.all([overlay.put(script, []), overlay.resized(), overlay.show({ mediaTime: AT_REST_SECONDS, ...size })])
 }
 
 /** The surface that waits, or one that begins now. */

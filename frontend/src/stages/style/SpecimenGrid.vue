@@ -4,12 +4,12 @@ import { useResizeObserver, watchDebounced } from '@vueuse/core'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 
 import { andOnceMore } from '@/kit/oneAtATime'
-import { endSurfaces, leaveSurface, type Surface, takeSurface } from '@/picture/surfaces'
+import { drawOn, endSurfaces, leaveSurface, type Surface, takeSurface } from '@/picture/surfaces'
 import { useFrame } from '@/picture/useFrame'
 import { useFonts } from '@/session/fonts'
 import { useTrack } from '@/session/tracksStore'
 import { useLooks } from '@/stages/style/looksStore'
-import { across, askedEarly, down, GAP, HEIGHT, lastColumns, type Specimens, specimensOf, UNDER, WIDTH } from '@/stages/style/specimens'
+import { across, askedEarly, down, GAP, HEIGHT, lastColumns, sizeOf, type Specimens, specimensOf, UNDER, WIDTH } from '@/stages/style/specimens'
 
 const props = defineProps<{
   label: string
@@ -32,8 +32,7 @@ const sheet = ref<HTMLElement | null>(null)
 const roomWidth = ref(0)
 const columns = computed(() => Math.max(Math.floor((roomWidth.value + GAP) / across), 1))
 const names = shallowRef<readonly string[]>([])
-const rows = computed(() => Math.ceil(names.value.length / columns.value))
-const size = computed(() => ({ width: across * columns.value, height: down * Math.max(rows.value, 1) }))
+const size = computed(() => sizeOf(names.value.length, columns.value))
 const backdrop = ref('')
 let surface: Surface | null = null
 
@@ -55,10 +54,9 @@ function drawnOn(): Surface | null {
 async function show(found: Specimens) {
   names.value = found.names
   await nextTick()
-  const overlay = found.names.length ? drawnOn()?.overlay : null
-  if (!overlay) return
-  // Said in one breath it is drawn once.
-  await Promise.all([overlay.put(found.script, []), overlay.resized(), overlay.show({ mediaTime: 1, ...size.value })])
+  const on = found.names.length ? drawnOn() : null
+  if (!on) return
+  await drawOn(on, found.script, size.value)
   if (sheet.value) sheet.value.dataset.drawn = String(found.names.length)
 }
 const draw = andOnceMore(async () => {
@@ -110,7 +108,7 @@ onFrame(() => {
 </script>
 
 <template>
-  <div ref="room" class="room" :style="{ height: `${rows * down}px` }" role="listbox" :aria-label="label">
+  <div ref="room" class="room" :style="{ height: names.length ? `${size.height}px` : '0' }" role="listbox" :aria-label="label">
     <div v-for="cell in cells" :key="cell.name" class="place" role="presentation" :style="cell.style">
       <slot :item="cell.name" :picture="{ height: `${HEIGHT}px`, backgroundImage: backdrop }" />
     </div>
@@ -131,10 +129,6 @@ onFrame(() => {
 /* A surface that was left shows what was drawn on it last. */
 .drawn:not([data-drawn]) {
   visibility: hidden;
-}
-.drawn :deep(canvas) {
-  width: 100%;
-  height: 100%;
 }
 .place {
   position: absolute;

@@ -2,7 +2,7 @@
 import { useStorage } from '@vueuse/core'
 
 import { answered, client, type Schemas } from '@/api/client'
-import { prepareSurface } from '@/picture/surfaces'
+import { prepareSurface, type Size } from '@/picture/surfaces'
 
 export type Specimens = Schemas['SpecimensView']
 
@@ -10,6 +10,9 @@ export type Specimens = Schemas['SpecimensView']
 export const [WIDTH, HEIGHT, UNDER, GAP] = [152, 58, 26, 9]
 export const across = WIDTH + GAP
 export const down = HEIGHT + UNDER + GAP
+
+/** The size of all together. */
+export const sizeOf = (count: number, columns: number): Size => ({ width: across * columns, height: down * Math.max(Math.ceil(count / columns), 1) })
 
 /** How many stood beside each other when they were seen last; 0 before they ever were. */
 export const lastColumns = useStorage('dunlin.specimen-columns', 0)
@@ -33,7 +36,7 @@ export function askEarly(track: string) {
   const columns = lastColumns.value
   if (!track || !columns || isFresh(track, columns)) return
   early = { track, columns, askedAt: performance.now(), found: specimensOf(track, columns) }
-  void early.found.then((found) => found && prepareSurface(found.script))
+  void early.found.then((found) => found && prepareSurface(found.script, sizeOf(found.names.length, columns)))
 }
 
 /** What was asked for early, to be seen until the newest is there; told once. */
