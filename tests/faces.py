@@ -1,5 +1,6 @@
 """Fonts of made-up families, as small files of every kind that is taken in."""
 
+from functools import cache
 from io import BytesIO
 from pathlib import Path
 
@@ -16,6 +17,7 @@ FAMILY = "Kvillen Board"
 _NOTO = Path(__file__).parents[1] / "src/dunlin/fonts"
 
 
+@cache
 def cut(
     family: str = FAMILY,
     face: str = "Regular",
@@ -25,7 +27,10 @@ def cut(
 ) -> bytes:
     """A part of one of the fonts that ship, under another name. `flavour` is `woff` or `woff2` of one for the web."""
     font = TTFont(_NOTO / f"NotoSans-{face}.ttf")
-    subsetter = Subsetter(Options(layout_features=["kern"], name_IDs=["*"]))
+    # Rules of layout take most of the time to read, and none of them is needed.
+    for table in ("GSUB", "GPOS", "GDEF"):
+        del font[table]
+    subsetter = Subsetter(Options(name_IDs=["*"]))
     subsetter.populate(text=letters)
     subsetter.subset(font)
     for name in (16, 17, 21, 22):
@@ -95,6 +100,7 @@ def _finished(builder: FontBuilder, family: str) -> bytes:
     builder.setupNameTable({"familyName": family, "styleName": "Regular"})
     builder.setupOS2(usWinAscent=800, usWinDescent=200, sTypoAscender=800, sTypoDescender=-200)
     builder.setupPost()
+    builder.addOpenTypeFeatures("feature kern { pos A A -50; } kern;")
     return _bytes(builder.font)
 
 

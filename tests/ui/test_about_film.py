@@ -2,7 +2,7 @@
 
 from tests.server import wait_for
 from tests.ui.page import Page
-from tests.ui.test_access import LIGHTS, choose_light, violations
+from tests.ui.test_access import violations_by_day_and_night
 
 SAID = [
     "I had one drawing, and a letter.", "It weighs 412 kilos.", "Nobody alive had heard it ring.",
@@ -114,9 +114,7 @@ def test_axe_finds_nothing_serious_in_the_words_about_a_film(page: Page, films) 
     opened(page, spoken(page, films))
     page.press("Shift+a")
     page.find("[data-piece=passage]")
-    for light in LIGHTS:
-        choose_light(page, light)
-        assert violations(page) == []
+    assert violations_by_day_and_night(page) == []
 
 
 def test_what_is_written_by_hand_is_not_lost_to_another_window(page: Page, films) -> None:

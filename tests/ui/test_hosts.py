@@ -9,7 +9,7 @@ from selenium.webdriver.support.ui import Select
 from tests.hosts.program import HostProgram
 from tests.server import wait_for
 from tests.ui.page import Page
-from tests.ui.test_access import LIGHTS, choose_light, violations
+from tests.ui.test_access import violations, violations_by_day_and_night
 from tests.ui.test_packing import added, state
 
 GERMAN = (
@@ -171,9 +171,7 @@ def test_axe_finds_nothing_serious_on_the_host_and_on_its_films_here(
 ) -> None:
     page = visited
     connect(page, host)
-    for light in LIGHTS:
-        choose_light(page, light)
-        assert violations(page) == []
+    assert violations_by_day_and_night(page) == []
     film = film_there(host, "The Fog Bell at Quillan Point")
     for path in ("/", f"/film/{film['id']}", "/programs"):
         page.browser.get(f"{host.url}{path}")

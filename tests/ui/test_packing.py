@@ -12,7 +12,7 @@ import pytest
 from tests.server import Server, wait_for
 from tests.ui.conftest import WITH_WINDOWS, open_browser
 from tests.ui.page import Page, captions_every
-from tests.ui.test_access import LIGHTS, choose_light, violations
+from tests.ui.test_access import violations, violations_by_day_and_night
 
 
 def state(page: Page, place: int) -> str:
@@ -194,9 +194,7 @@ def test_axe_finds_nothing_serious_on_the_list_and_its_panels(page: Page, projec
     page.press("ESCAPE")
     for offer in ("srt", "burned", "inside"):
         added(page, offer)
-    for light in LIGHTS:
-        choose_light(page, light)
-        assert violations(page) == [], light
+    assert violations_by_day_and_night(page) == []
     page.press("o")
     page.find("[data-other-films] [data-keep-list]")
     assert violations(page) == []

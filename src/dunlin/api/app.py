@@ -10,7 +10,6 @@ from typing import Any
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse
-from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException
@@ -48,7 +47,7 @@ from dunlin.api.tracks import routes as tracks
 from dunlin.api.transcripts import routes as transcripts
 from dunlin.api.translating import routes as translating
 from dunlin.api.versions import routes as versions
-from dunlin.api.wire import Problem, Refusal, problem_answer
+from dunlin.api.wire import Refusal, problem_answer
 from dunlin.core.captions import Conflict
 from dunlin.core.formats import FormatError
 from dunlin.core.messages import Message, NotNow, Told, message
@@ -99,11 +98,6 @@ _SUBJECTS = (
     events,
 )
 
-# Whatever goes wrong has one shape; routes say of which kinds they know reasons of their own.
-_ANY_PROBLEM: dict[int | str, dict[str, Any]] = {
-    "default": {"model": Problem, "description": "What was wrong"}
-}
-
 _log = logging.getLogger(__name__)
 _RETRY_SECONDS = 2
 
@@ -153,7 +147,8 @@ def create_app(settings: Settings) -> FastAPI:
         # The built-in pages load scripts from elsewhere; Dunlin is used without a network.
         docs_url=None,
         redoc_url=None,
-        generate_unique_id_function=_operation_name,
+        # As they are, and not included: each would be built anew (`dunlin.api.subjects`).
+        routes=[route for subject in _SUBJECTS for route in subject.router.routes],
     )
     app.add_middleware(CompressionMiddleware)
     app.add_middleware(SafetyMiddleware, hosts=settings.allowed_hosts)
@@ -162,15 +157,9 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_exception_handler(OSError, _storage_problem)
     app.add_exception_handler(RequestValidationError, _wrong_request)
     app.add_exception_handler(HTTPException, _refused)
-    for subject in _SUBJECTS:
-        app.include_router(subject.router, prefix="/api", responses=_ANY_PROBLEM)
     app.mount("/fonts", StaticFiles(directory=FONTS), name="fonts")
     _serve_page(app)
     return app
-
-
-def _operation_name(route: APIRoute) -> str:
-    return route.name
 
 
 async def _problem(request: Request, error: Exception) -> Response:

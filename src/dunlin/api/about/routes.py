@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from dunlin.api.about.views import (
     AboutPieceView,
@@ -13,9 +13,8 @@ from dunlin.api.about.views import (
     PiecesRequest,
 )
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.services import Here
-from dunlin.api.wire import Problem
+from dunlin.api.subjects import subject_router
 from dunlin.engines.asking import service_name
 from dunlin.work.about import (
     answers_to,
@@ -28,11 +27,7 @@ from dunlin.work.about import (
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["words about the film"],
-    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("words about the film", 404, 409, 422)
 
 
 @router.get("/projects/{project_id}/about")

@@ -4,11 +4,10 @@ from collections.abc import Iterable
 from hashlib import sha256
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 from fastapi.responses import HTMLResponse
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.checking.views import (
     FindingKey,
     MendedView,
@@ -19,6 +18,7 @@ from dunlin.api.checking.views import (
     WaiverRequest,
 )
 from dunlin.api.services import Here, Services
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import EditView, edit_view
 from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions import Caption, Conflict, ReplaceCaptions, Track
@@ -35,7 +35,7 @@ from dunlin.work.reporting import report_of
 
 __all__ = ["router"]
 
-router = APIRouter(route_class=BoundedRoute, tags=["checking"], responses={404: {"model": Problem}})
+router = subject_router("checking", 404)
 
 # More than a person looks at in one go; the rest is there once these are mended.
 _MOST_SHOWN = 300

@@ -2,12 +2,12 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.ear.views import LineTyped, PassageView
 from dunlin.api.services import Here
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import EditView, edit_view
 from dunlin.api.wire import MOST_MS, Problem, json_answer
 from dunlin.core.captions import Caption, InsertCaptions, spans_of
@@ -24,11 +24,7 @@ from dunlin.work.judging import judge_of
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["timing"],
-    responses={404: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("timing", 404, 422)
 
 
 @router.get(

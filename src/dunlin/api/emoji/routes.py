@@ -3,17 +3,17 @@
 import re
 from typing import Annotated
 
-from fastapi import APIRouter, Path, Query, Response
+from fastapi import Path, Query, Response
 
-from dunlin.api.bodies import BoundedRoute
-from dunlin.api.wire import Language, Problem, Refusal, View
+from dunlin.api.subjects import subject_router
+from dunlin.api.wire import Language, Refusal, View
 from dunlin.core.messages import message
 from dunlin.core.short.emoji import emoji_named
 from dunlin.core.styles.shelf import EMOJI_UNITS, Layer, emoji_called, emoji_layers
 
 __all__ = ["router"]
 
-router = APIRouter(route_class=BoundedRoute, tags=["emoji"], responses={404: {"model": Problem}})
+router = subject_router("emoji", 404)
 
 _CURVE = re.compile(r"[mlb]")
 _SVG_WORDS = {"m": "M", "l": "L", "b": "C"}

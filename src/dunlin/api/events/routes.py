@@ -5,14 +5,14 @@ from collections.abc import AsyncIterator
 from typing import Annotated
 from weakref import WeakKeyDictionary
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.sse import EventSourceResponse, ServerSentEvent
 from starlette.concurrency import run_in_threadpool
 
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.events.feed import JobChanged, ProjectChanged
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import OwnView, changes_view
 from dunlin.core.project import Target
 from dunlin.store.faults import DamagedProject
@@ -22,7 +22,7 @@ from dunlin.store.projects import UnknownProject
 
 __all__ = ["router"]
 
-router = APIRouter(route_class=BoundedRoute, tags=["events"])
+router = subject_router("events")
 
 # However many windows listen, what happened is worked out once: the first asks, and the others wait for it.
 _told: WeakKeyDictionary[ProjectChanged, asyncio.Future[str | None]] = WeakKeyDictionary()

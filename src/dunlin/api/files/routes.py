@@ -4,11 +4,11 @@ import asyncio
 from dataclasses import replace
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import Depends, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute, body_of
+from dunlin.api.bodies import body_of
 from dunlin.api.files.views import (
     AgreementView,
     FormatInfoView,
@@ -20,6 +20,7 @@ from dunlin.api.files.views import (
     StlHead,
 )
 from dunlin.api.services import Here
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import EditView, edit_view
 from dunlin.api.wire import Problem, attachment, json_answer
 from dunlin.core.captions.flatten import flattened
@@ -49,11 +50,7 @@ from dunlin.work.styles import give_speaker_style, styles_of_file
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["caption files"],
-    responses={404: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("caption files", 404, 422)
 
 
 _PREVIEW, _MOST_ODDITIES = 200, 500

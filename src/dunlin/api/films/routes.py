@@ -5,13 +5,13 @@ import wave
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 from fastapi.responses import FileResponse
 
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.films.views import FitnessView, PeaksView, SoundView, SpeechView, TrackInsideView
 from dunlin.api.services import Here
-from dunlin.api.wire import Problem, Refusal
+from dunlin.api.subjects import subject_router
+from dunlin.api.wire import Refusal
 from dunlin.core.messages import message
 from dunlin.core.speech import SPEECH_RATE
 from dunlin.core.speech.fitness import fitness_of, what_would_help
@@ -25,7 +25,7 @@ from dunlin.media.tracks_inside import tracks_inside
 
 __all__ = ["router"]
 
-router = APIRouter(route_class=BoundedRoute, tags=["films"], responses={404: {"model": Problem}})
+router = subject_router("films", 404)
 
 _TYPES = {"mp4": "mp4", "webm": "webm", "wav": "wav", "mp3": "mpeg", "flac": "flac", "ogg": "ogg"}
 

@@ -2,10 +2,7 @@
 
 from dataclasses import asdict
 
-from fastapi import APIRouter
-
 from dunlin.api.authors import Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.following.views import (
     FollowRequest,
     PathView,
@@ -15,17 +12,14 @@ from dunlin.api.following.views import (
 )
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here
-from dunlin.api.wire import Problem, Refusal
+from dunlin.api.subjects import subject_router
+from dunlin.api.wire import Refusal
 from dunlin.core.messages import message
 from dunlin.work.following import needs_picture, path_of, stuck
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["following"],
-    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("following", 404, 409, 422)
 
 
 @router.post("/tracks/{track_id}/follow", status_code=202)

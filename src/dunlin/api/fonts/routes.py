@@ -2,15 +2,16 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Path, Request
+from fastapi import Path, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute, body_of
+from dunlin.api.bodies import body_of
 from dunlin.api.fonts.views import FontView, font_view
 from dunlin.api.services import Here
-from dunlin.api.wire import Problem, Refusal
+from dunlin.api.subjects import subject_router
+from dunlin.api.wire import Refusal
 from dunlin.core.messages import message
 from dunlin.core.styles.font_files import MOST_BYTES
 from dunlin.core.styles.shelf import families_to_choose
@@ -18,11 +19,7 @@ from dunlin.work.fonts import add_fonts, added_fonts, remove_font
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["fonts"],
-    responses={404: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("fonts", 404, 422)
 
 _TYPES = {".ttf": "font/ttf", ".otf": "font/otf"}
 

@@ -3,14 +3,15 @@
 from io import BytesIO
 from typing import Annotated, Literal, TypeAlias
 
-from fastapi import APIRouter, Path, Request, Response
+from fastapi import Path, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute, body_of
+from dunlin.api.bodies import body_of
 from dunlin.api.glossary.views import GlossaryView, TermRequest, TermView
 from dunlin.api.services import Here, Services
-from dunlin.api.wire import Language, Problem, attachment
+from dunlin.api.subjects import subject_router
+from dunlin.api.wire import Language, attachment
 from dunlin.core.formats.encoding import decoded
 from dunlin.core.formats.model import Context
 from dunlin.core.language.terms.csv import read_terms_csv, written_terms_csv
@@ -22,11 +23,7 @@ from dunlin.work.glossary import Scope, put_term, remove_term, take_terms, terms
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["glossary"],
-    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("glossary", 404, 409, 422)
 
 _MOST = 256 << 20
 """Bytes of a list that comes in."""

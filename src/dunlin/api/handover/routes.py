@@ -2,15 +2,16 @@
 
 from typing import Annotated, Literal, TypeAlias
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute, body_of
+from dunlin.api.bodies import body_of
 from dunlin.api.handover.views import BegunView, ReturnedView, TakeBackRequest, TextChangeView
 from dunlin.api.services import Here
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import track_info_view
-from dunlin.api.wire import Language, Problem, attachment
+from dunlin.api.wire import Language, attachment
 from dunlin.core.formats import GREATEST_BYTES
 from dunlin.core.language.handover.reading import read_returned
 from dunlin.core.language.handover.tables import docx_of, written_csv
@@ -21,11 +22,7 @@ from dunlin.work.handover import Taken, begin_from_file, changes_in, handed_over
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["translating"],
-    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("translating", 404, 409, 422)
 
 _MOST = 256 << 20
 """Bytes of a file that comes back."""

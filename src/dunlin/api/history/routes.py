@@ -1,23 +1,19 @@
 """What was done in a project: taken back, and done again."""
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from dunlin.api.authors import Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.history.views import StepRequest
 from dunlin.api.services import Here
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import ChangesView, changes_view
-from dunlin.api.wire import Problem, json_answer
+from dunlin.api.wire import json_answer
 from dunlin.store.house import HOUSE
 from dunlin.store.log import Done
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["history"],
-    responses={404: {"model": Problem}, 409: {"model": Problem}},
-)
+router = subject_router("history", 404, 409)
 
 
 @router.post("/projects/{project_id}/undo", response_model=ChangesView, responses={204: {}})

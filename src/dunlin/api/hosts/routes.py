@@ -2,10 +2,9 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from dunlin.api.authors import Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.hosts.views import (
     CollectionView,
     ConnectionView,
@@ -16,7 +15,7 @@ from dunlin.api.hosts.views import (
 )
 from dunlin.api.projects.views import ProjectView, project_view
 from dunlin.api.services import Here
-from dunlin.api.wire import Problem
+from dunlin.api.subjects import subject_router
 from dunlin.core.messages import BadInput, message
 from dunlin.work.hosts import connect, host_by
 from dunlin.work.packing.lists import delivery_of
@@ -24,11 +23,7 @@ from dunlin.work.packing.sending import how_it_is_there
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["hosts"],
-    responses={404: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("hosts", 404, 422)
 
 
 @router.get("/hosts")

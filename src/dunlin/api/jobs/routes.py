@@ -1,12 +1,11 @@
 """Jobs: followed, called off, asked for again, and what came of them."""
 
-from fastapi import APIRouter
 from fastapi.responses import FileResponse
 
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here
-from dunlin.api.wire import Problem, Refusal, attachment
+from dunlin.api.subjects import subject_router
+from dunlin.api.wire import Refusal, attachment
 from dunlin.core.messages import message
 
 __all__ = ["router"]
@@ -18,7 +17,7 @@ _MEDIA_TYPES = {
     ".mov": "video/quicktime",
 }
 
-router = APIRouter(route_class=BoundedRoute, tags=["jobs"], responses={404: {"model": Problem}})
+router = subject_router("jobs", 404)
 
 
 @router.post("/jobs/{job_id}/cancel")

@@ -2,10 +2,9 @@
 
 from collections import Counter
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.making.views import (
     CaptionsRequest,
     MakingChoice,
@@ -14,6 +13,7 @@ from dunlin.api.making.views import (
     WouldBeView,
 )
 from dunlin.api.services import Here, Services
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import (
     EditView,
     edit_view,
@@ -32,7 +32,7 @@ from dunlin.work.making import make_captions, put_made
 
 __all__ = ["router"]
 
-router = APIRouter(route_class=BoundedRoute, tags=["tracks"], responses={404: {"model": Problem}})
+router = subject_router("tracks", 404)
 
 
 @router.post(

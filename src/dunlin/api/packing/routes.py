@@ -5,11 +5,10 @@ from dataclasses import asdict, replace
 from pathlib import Path as FilePath
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Path, Response
+from fastapi import Path, Response
 from fastapi.responses import FileResponse, StreamingResponse
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.files.views import LossView
 from dunlin.api.jobs.views import JobView
 from dunlin.api.packing.views import (
@@ -32,7 +31,8 @@ from dunlin.api.packing.views import (
     UseListRequest,
 )
 from dunlin.api.services import Here, Services
-from dunlin.api.wire import Problem, Refusal, attachment
+from dunlin.api.subjects import subject_router
+from dunlin.api.wire import Refusal, attachment
 from dunlin.core.delivery.encoding import Passage
 from dunlin.core.delivery.model import BurnedFilm
 from dunlin.core.delivery.names import fit_name
@@ -67,11 +67,7 @@ from dunlin.work.packing.standing import (
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["packing lists"],
-    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("packing lists", 404, 409, 422)
 
 _FILE: dict[int | str, dict[str, Any]] = {200: {"content": {"application/octet-stream": {}}}}
 _NewId = Annotated[str, Path(pattern=r"^[A-Za-z0-9-]{1,64}$")]

@@ -1,11 +1,9 @@
 """Who works here: people by their ids, with the names they gave themselves."""
 
-from fastapi import APIRouter
-
 from dunlin.api.authors import Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.people.views import NameRequest, PersonView
 from dunlin.api.services import Here
+from dunlin.api.subjects import subject_router
 from dunlin.core.project import SetEntries
 from dunlin.core.project.targets import PEOPLE
 from dunlin.store.house import HOUSE
@@ -13,7 +11,7 @@ from dunlin.store.log import Step
 
 __all__ = ["router"]
 
-router = APIRouter(route_class=BoundedRoute, tags=["people"])
+router = subject_router("people")
 
 
 @router.get("/people")

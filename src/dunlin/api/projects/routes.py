@@ -5,11 +5,10 @@ from dataclasses import asdict, replace
 from pathlib import PurePath
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.films.receiving import received_film
 from dunlin.api.films.views import FilmView, film_view
 from dunlin.api.projects.views import (
@@ -21,6 +20,7 @@ from dunlin.api.projects.views import (
     project_view,
 )
 from dunlin.api.services import Here
+from dunlin.api.subjects import subject_router
 from dunlin.api.wire import Language, Problem, attachment
 from dunlin.core.timecode import parse_rate
 from dunlin.jobs.beginning import begin_jobs
@@ -31,7 +31,7 @@ from dunlin.work.specs import change_track
 
 __all__ = ["router"]
 
-router = APIRouter(route_class=BoundedRoute, tags=["projects"], responses={404: {"model": Problem}})
+router = subject_router("projects", 404)
 
 
 @router.get("/projects")

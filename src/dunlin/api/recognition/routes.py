@@ -1,9 +1,6 @@
 """Recognising what is said, fitting words to the sound again, and telling voices apart."""
 
-from fastapi import APIRouter
-
 from dunlin.api.authors import Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.jobs.views import JobView
 from dunlin.api.recognition.views import (
     EngineView,
@@ -13,6 +10,7 @@ from dunlin.api.recognition.views import (
     RecogniseRequest,
 )
 from dunlin.api.services import Here, Services
+from dunlin.api.subjects import subject_router
 from dunlin.api.wire import Problem
 from dunlin.core.messages import BadInput, message
 from dunlin.core.speech.languages import AUTO
@@ -26,9 +24,7 @@ __all__ = ["router"]
 _LONGEST_PART_MS = 1_800_000
 _LAST_HEARD = 50
 
-router = APIRouter(
-    route_class=BoundedRoute, tags=["transcripts"], responses={404: {"model": Problem}}
-)
+router = subject_router("transcripts", 404)
 
 
 @router.get("/engines")

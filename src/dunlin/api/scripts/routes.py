@@ -2,14 +2,15 @@
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import Depends, Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute, body_of
+from dunlin.api.bodies import body_of
 from dunlin.api.files.views import PreviewView
 from dunlin.api.scripts.views import NamedCount, ScriptView
 from dunlin.api.services import Here, Services
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import EditView, edit_view
 from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions import Caption
@@ -29,11 +30,7 @@ from dunlin.work.replacing import put_in_place
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["scripts"],
-    responses={404: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("scripts", 404, 422)
 
 _GREATEST_BYTES = 32 * 2**20
 _PREVIEW = 200

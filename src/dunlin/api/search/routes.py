@@ -2,10 +2,9 @@
 
 from collections.abc import Iterator
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.search.views import (
     FindRequest,
     FoundView,
@@ -16,6 +15,7 @@ from dunlin.api.search.views import (
     ReplaceRequest,
 )
 from dunlin.api.services import Here
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import ChangesView, changes_view
 from dunlin.api.wire import Problem, json_answer
 from dunlin.core.captions import Track
@@ -25,11 +25,7 @@ from dunlin.store.log import Step
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["search"],
-    responses={404: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("search", 404, 422)
 
 _MOST_SHOWN = 500
 # As many are lit in a text, and replaced in one go.

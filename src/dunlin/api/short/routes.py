@@ -3,11 +3,11 @@
 from dataclasses import asdict
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute, body_of
+from dunlin.api.bodies import body_of
 from dunlin.api.services import Here, Services
 from dunlin.api.short.views import (
     DeedRequest,
@@ -21,8 +21,9 @@ from dunlin.api.short.views import (
     ShortView,
     TightView,
 )
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import EditView, edit_view
-from dunlin.api.wire import Problem, Refusal, attachment, json_answer
+from dunlin.api.wire import Refusal, attachment, json_answer
 from dunlin.core.captions.bounds import MOST_MS
 from dunlin.core.messages import message
 from dunlin.core.short.looks import read_look, write_look
@@ -51,11 +52,7 @@ from dunlin.work.short import (
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["short form"],
-    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("short form", 404, 409, 422)
 
 _GREATEST_FILE = 2**20
 _Pixels = Annotated[int, Query(ge=8, le=4096)]

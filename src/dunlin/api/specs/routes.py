@@ -2,13 +2,13 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Body, Request, Response
+from fastapi import Body, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.services import Here
 from dunlin.api.specs.views import DistributionView, JudgementView, RuleView
+from dunlin.api.subjects import subject_router
 from dunlin.api.wire import Problem, Refusal, attachment, json_answer
 from dunlin.core.messages import BadInput, message
 from dunlin.core.specs import RULES, Spec, read_spec, shipped_specs, write_spec
@@ -19,7 +19,7 @@ from dunlin.work.specs import remove_spec as removed_spec
 
 __all__ = ["router"]
 
-router = APIRouter(route_class=BoundedRoute, tags=["specs"])
+router = subject_router("specs")
 
 _GREATEST_BYTES = 100_000
 

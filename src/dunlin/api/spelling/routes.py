@@ -1,9 +1,6 @@
 """Spelling: what a caption has that no dictionary knows, and the words that people have accepted."""
 
-from fastapi import APIRouter
-
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.services import Here, Services
 from dunlin.api.spelling.views import (
     AcceptedWordView,
@@ -11,17 +8,14 @@ from dunlin.api.spelling.views import (
     UnknownWordView,
     WordRequest,
 )
-from dunlin.api.wire import Language, Problem
+from dunlin.api.subjects import subject_router
+from dunlin.api.wire import Language
 from dunlin.work.glossary import Scope
 from dunlin.work.spelling import accept_word, accepted_words, forget_word, unknown_in
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["spelling"],
-    responses={404: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("spelling", 404, 422)
 
 
 @router.get("/tracks/{track_id}/captions/{caption_id}/spelling")

@@ -3,11 +3,11 @@
 from collections import Counter
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute, body_of
+from dunlin.api.bodies import body_of
 from dunlin.api.services import Here, Services
 from dunlin.api.styles.looks import LooksRequest, LooksView, looks_view
 from dunlin.api.styles.views import (
@@ -22,7 +22,8 @@ from dunlin.api.styles.views import (
     StylesView,
     StyleView,
 )
-from dunlin.api.wire import Problem, Refusal, attachment, json_answer
+from dunlin.api.subjects import subject_router
+from dunlin.api.wire import Refusal, attachment, json_answer
 from dunlin.core.captions.edits import Conflict
 from dunlin.core.captions.look import StyleName
 from dunlin.core.messages import BadInput, message
@@ -52,11 +53,7 @@ from dunlin.work.styles import (
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["styles"],
-    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("styles", 404, 409, 422)
 
 
 _GREATEST_FILE = 4 * 2**20

@@ -2,13 +2,14 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute, body_of
+from dunlin.api.bodies import body_of
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
+from dunlin.api.subjects import subject_router
 from dunlin.api.timing.views import (
     By,
     CueRequest,
@@ -51,11 +52,7 @@ from dunlin.work.shots import set_shots, toggle_shot
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["timing"],
-    responses={404: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("timing", 404, 422)
 
 
 @router.post("/projects/{project_id}/speech", status_code=202)

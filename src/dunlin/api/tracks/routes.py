@@ -3,13 +3,13 @@
 from itertools import chain
 from typing import Any
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from fastapi.responses import StreamingResponse
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import (
     BurnRequest,
     CaptionsAsked,
@@ -50,7 +50,7 @@ from dunlin.work.versions import version_of
 
 __all__ = ["router"]
 
-router = APIRouter(route_class=BoundedRoute, tags=["tracks"], responses={404: {"model": Problem}})
+router = subject_router("tracks", 404)
 
 _CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": EditView}}
 

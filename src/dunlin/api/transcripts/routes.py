@@ -2,12 +2,13 @@
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute, body_of
+from dunlin.api.bodies import body_of
 from dunlin.api.services import Here, Services
+from dunlin.api.subjects import subject_router
 from dunlin.api.timing.views import pieces_of
 from dunlin.api.transcripts.views import (
     OffersView,
@@ -36,9 +37,7 @@ from dunlin.work.transcript import retime_words, take_words, write_words
 __all__ = ["router"]
 
 
-router = APIRouter(
-    route_class=BoundedRoute, tags=["transcripts"], responses={404: {"model": Problem}}
-)
+router = subject_router("transcripts", 404)
 
 
 @router.get("/projects/{project_id}/words")

@@ -3,14 +3,14 @@
 from tempfile import TemporaryFile
 from typing import IO, Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.responses import StreamingResponse
 from starlette.concurrency import run_in_threadpool
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.jobs.views import JobView
 from dunlin.api.services import Here, Services
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import TrackInfoView, track_info_view
 from dunlin.api.translating.views import (
     ConcordanceView,
@@ -54,11 +54,7 @@ __all__ = ["router"]
 _MOST_OF_FILE = 512 << 20
 """Bytes of a memory that comes in."""
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["translating"],
-    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("translating", 404, 409, 422)
 
 
 @router.post("/projects/{project_id}/translations", status_code=201)

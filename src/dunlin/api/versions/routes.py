@@ -2,11 +2,11 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Path
+from fastapi import Path
 
 from dunlin.api.authors import EditKey, Who
-from dunlin.api.bodies import BoundedRoute
 from dunlin.api.services import Here, Services
+from dunlin.api.subjects import subject_router
 from dunlin.api.tracks.views import CaptionsAsked, LinesView, lines_of
 from dunlin.api.versions.views import (
     ApartRequest,
@@ -15,7 +15,6 @@ from dunlin.api.versions.views import (
     VersionsView,
     VersionView,
 )
-from dunlin.api.wire import Problem
 from dunlin.core.styles import script_head
 from dunlin.core.versions.grading import colour_matrix
 from dunlin.core.versions.model import Version
@@ -35,11 +34,7 @@ from dunlin.work.versions import (
 
 __all__ = ["router"]
 
-router = APIRouter(
-    route_class=BoundedRoute,
-    tags=["versions"],
-    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
-)
+router = subject_router("versions", 404, 409, 422)
 
 _VersionId = Annotated[str, Path(pattern=r"^[A-Za-z0-9-]{1,64}$")]
 """Made by whoever makes the version."""

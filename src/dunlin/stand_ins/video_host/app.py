@@ -34,7 +34,11 @@ def create_host(data: Path, *, asks_a_minute: int = 600) -> FastAPI:
     shelf = Shelf(data)
     host = Host(shelf, Tokens(shelf.engine))
     host.limit.a_minute = asks_a_minute
-    app = FastAPI(title=routes.HOST_NAME, docs_url=None, redoc_url=None, openapi_url=None)
+    # Routes are taken as they are; those of an included router would be built anew at the first request.
+    told = [*routes.router.routes, *_desk.routes, *_watching.routes]
+    app = FastAPI(
+        title=routes.HOST_NAME, docs_url=None, redoc_url=None, openapi_url=None, routes=told
+    )
     app.state.host = host
     app.add_middleware(FaultsMiddleware, state=host.faults)
     app.add_middleware(SafetyMiddleware, hosts=_HOSTS)
@@ -42,13 +46,10 @@ def create_host(data: Path, *, asks_a_minute: int = 600) -> FastAPI:
     app.add_exception_handler(NotThere, _not_there)
     app.add_exception_handler(ChangedMeanwhile, _changed_meanwhile)
     app.add_exception_handler(RequestValidationError, _wrong)
-    app.include_router(routes.router)
-    app.include_router(_desk)
-    app.include_router(_watching)
     app.mount("/fonts", StaticFiles(directory=FONTS), name="fonts")
     if (_PAGE / "host.html").is_file():
         app.mount("/assets", StaticFiles(directory=_PAGE / "assets"), name="assets")
-        app.include_router(_page)
+        app.router.routes.extend(_page.routes)
     return app
 
 
