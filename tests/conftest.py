@@ -43,7 +43,7 @@ class Films(Mapping[str, Path]):
 
     _FILES = (
         "short.mp4", "minute.mp4", "half.mp4", "talk.m4a", "plain.mp4", "silent.mp4", "sound.wav", "old.avi", "rotated.mp4", "odd.mkv",
-        "small.mp4", "ntsc.mp4", "varying.mp4", "two-sounds.mkv", "late-index.mp4", "sound-ends.mp4",
+        "small.mp4", "brief.mp4", "ntsc.mp4", "varying.mp4", "two-sounds.mkv", "late-index.mp4", "sound-ends.mp4",
         "cut-off.mp4", "no-index.mp4",
     )  # fmt: skip
 
@@ -98,6 +98,8 @@ _MADE_OF_SHORT = {
     "sound": ("-vn",),
     "old": ("-c:v", "mpeg4", "-c:a", "mp3", "-s", "320x180"),
     "small": ("-t", "2", "-s", "320x180", "-preset", "ultrafast"),
+    # With words that can be read in a picture that is quick to draw on.
+    "brief": ("-t", "2.4", "-s", "640x360", "-preset", "ultrafast"),
     "odd": ("-t", "2", "-vf", "crop=641:361", "-pix_fmt", "yuv444p", "-c:v", "libx264",
             "-preset", "ultrafast"),
     "ntsc": ("-t", "2", "-r", "30000/1001", "-preset", "ultrafast"),
