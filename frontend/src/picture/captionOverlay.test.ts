@@ -13,14 +13,9 @@ vi.mock('jassub', () => ({
     destroy = async () => undefined
   },
 }))
-vi.stubGlobal('devicePixelRatio', 1)
 beforeEach(() => void deeds.splice(0))
 
-/** A canvas that is wider each time it is measured, and the renderer on it. */
-const begun = () => {
-  let wide = 0
-  return new CaptionOverlay(Object.defineProperty({}, 'clientWidth', { get: () => ++wide }) as HTMLCanvasElement, '')
-}
+const begun = () => new CaptionOverlay({} as HTMLCanvasElement, '')
 const at = (mediaTime: number, height = 720) => ({ mediaTime, width: 1280, height })
 
 test('lines, box and moment that are told in one breath are drawn once', async () => {
@@ -59,11 +54,19 @@ test('of moments that come while one is drawn the newest is drawn', async () => 
   expect(deeds).toEqual(['drawn 3', 'drawn 4'])
 })
 
-test('what stands there in a box as large is not drawn again', async () => {
-  const overlay = new CaptionOverlay({ clientWidth: 600, clientHeight: 200 } as HTMLCanvasElement, '')
-  const all = () => Promise.all([overlay.put('a', []), overlay.resized(), overlay.show(at(1))])
+test('what stands there is not drawn again', async () => {
+  const overlay = begun()
+  const all = () => Promise.all([overlay.put('a', []), overlay.show(at(1))])
   await all()
   await all()
   await overlay.show(at(2))
   expect(deeds).toEqual(['lines a', 'drawn 1', 'drawn 2'])
+})
+
+test('what stood in a box that was taken away is drawn again', async () => {
+  const overlay = begun()
+  await overlay.show(at(1))
+  overlay.loseBox()
+  await Promise.all([overlay.put('', []), overlay.show(at(1))])
+  expect(deeds).toEqual(['drawn 1', 'box drawn'])
 })

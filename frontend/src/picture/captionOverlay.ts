@@ -27,13 +27,7 @@ export class CaptionOverlay {
   private drawing: Promise<void> | null = null
   private readonly fetched = new Set<string>()
 
-  /** What its canvas measured then. */
-  private box = ''
-
-  constructor(
-    private readonly canvas: HTMLCanvasElement,
-    head: string,
-  ) {
+  constructor(canvas: HTMLCanvasElement, head: string) {
     this.renderer = new JASSUB({
       canvas,
       subContent: head,
@@ -66,6 +60,11 @@ export class CaptionOverlay {
   resized(): Promise<void> {
     this.wanted = { repaint: this.wanted?.repaint ?? false, resize: true }
     return this.draw()
+  }
+
+  /** Its box is taken away, and with it what is drawn: what is shown next takes its measure anew. */
+  loseBox() {
+    this.wanted = { repaint: this.wanted?.repaint ?? false, resize: true }
   }
 
   /** Whether a moment is the newest that was asked for. */
@@ -101,17 +100,12 @@ export class CaptionOverlay {
   private async drawMoment(moment: Moment, repaint: boolean, resize = false) {
     const before = this.drawn
     this.drawn = moment
-    const isOtherBox = resize && this.takeMeasure()
-    if (isOtherBox && before !== null && isAsLarge(before, moment)) await this.renderer.resize(true)
-    if (isSame(before, moment) && (isOtherBox || !repaint)) return
-    await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...moment }, repaint)
-  }
-
-  /** Whether its canvas measures otherwise than when this was asked last. */
-  private takeMeasure(): boolean {
-    const before = this.box
-    this.box = `${this.canvas.clientWidth} ${this.canvas.clientHeight} ${devicePixelRatio}`
-    return this.box !== before
+    if (isSame(before, moment) && !repaint && !resize) return
+    const isOtherSize = before === null || !isAsLarge(before, moment)
+    if (resize && !isOtherSize) await this.renderer.resize(true)
+    if (!resize || isOtherSize || !isSame(before, moment)) {
+      await this.renderer.manualRender({ expectedDisplayTime: performance.now(), ...moment }, repaint)
+    }
   }
 
   /** Gives the renderer what a script is drawn with beside the Latin fonts, each once. */

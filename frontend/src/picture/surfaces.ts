@@ -44,10 +44,10 @@ export function prepareSurface(script: string, size: Size) {
   void drawOn(waiting, script, size)
 }
 
-/** Draws a script in a surface's size: at once, where it is what was drawn there last. */
+/** Draws a script in the size of what a surface lies in; nothing, where it stands there. */
 export async function drawOn({ overlay }: Surface, script: string, size: Size) {
-  // Said in one breath it is drawn once.
-  await Promise.all([overlay.put(script, []), overlay.resized(), overlay.show({ mediaTime: AT_REST_SECONDS, ...size })])
+  // Said in one breath it is drawn once. The box is as large as the picture, and so needs no measure of its own.
+  await Promise.all([overlay.put(script, []), overlay.show({ mediaTime: AT_REST_SECONDS, ...size })])
 }
 
 /** The surface that waits, or one that begins now. */
@@ -60,6 +60,7 @@ export function takeSurface(): Surface {
 /** Has a surface wait for the next who needs one. */
 export function leaveSurface(surface: Surface) {
   surface.canvas.remove()
+  surface.overlay.loseBox()
   if (waiting) surface.overlay.destroy()
   else waiting = surface
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The stages, each with a small mark for how far it is. */
+import { useEventListener } from '@vueuse/core'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
@@ -8,6 +9,7 @@ import { useProject } from '@/session/projectStore'
 import { openFindings } from '@/session/captions'
 import { useTranslation } from '@/session/translationStore'
 import { useTrack } from '@/session/tracksStore'
+import { usePlayer } from '@/picture/playerStore'
 import { beginSurface } from '@/picture/surfaces'
 import { fetchStage, type Stage, STAGES } from '@/router'
 import { askEarly } from '@/stages/style/specimens'
@@ -26,6 +28,7 @@ const route = useRoute()
 const project = useProject()
 const track = useTrack()
 const translation = useTranslation()
+const player = usePlayer()
 
 const parts = computed<Record<Stage, number>>(() => {
   const captions = track.captions
@@ -50,6 +53,8 @@ function near(stage: Stage) {
     askEarly(track.id)
   }
 }
+// Who holds the key that stages are gone to with comes near to them, too. While the film plays it stops and winds it.
+useEventListener(window, 'keydown', ({ key, repeat }) => key === 'Alt' && !repeat && !player.playing && near('style'))
 </script>
 
 <template>

@@ -30,7 +30,8 @@ const PART = 0.36
 const room = ref<HTMLElement | null>(null)
 const sheet = ref<HTMLElement | null>(null)
 const roomWidth = ref(0)
-const columns = computed(() => Math.max(Math.floor((roomWidth.value + GAP) / across), 1))
+/** As many as there is room for; until that is known, as many as there were the last time. */
+const columns = computed(() => (roomWidth.value ? Math.max(Math.floor((roomWidth.value + GAP) / across), 1) : lastColumns.value))
 const names = shallowRef<readonly string[]>([])
 const size = computed(() => sizeOf(names.value.length, columns.value))
 const backdrop = ref('')
@@ -60,7 +61,7 @@ async function show(found: Specimens) {
   if (sheet.value) sheet.value.dataset.drawn = String(found.names.length)
 }
 const draw = andOnceMore(async () => {
-  if (!track.id || !roomWidth.value) return
+  if (!track.id || !columns.value) return
   lastColumns.value = columns.value
   const early = props.inFonts ? null : await askedEarly(track.id, columns.value)
   if (early) {
@@ -81,8 +82,8 @@ watch(
 watchDebounced([() => props.by, () => props.inFonts, () => fonts.families, columns, () => track.id], () => void draw(), { debounce: 20 })
 useResizeObserver(room, ([now]) => (roomWidth.value = now!.contentRect.width))
 onMounted(() => {
-  // Asked for now: the observer tells only once all else of the stage is laid out.
-  roomWidth.value = room.value!.clientWidth
+  // To measure now is to lay out all of the stage: the observer tells once that is done anyway.
+  if (!lastColumns.value) roomWidth.value = room.value!.clientWidth
   drawnOn()
   void draw()
 })
