@@ -19,6 +19,7 @@ from tests.ui.page import Page
 __all__ = ["dragging", "following", "specimens"]
 
 _CAPTIONS, _STYLES, _MOVES = 2000, 20, 80
+_SETTLED_SECONDS = 1.5
 
 # Each move is told when its frame and its letters are drawn.
 _DRAG = """
@@ -93,8 +94,8 @@ def dragging(folder: Path) -> float:
 
 
 def specimens(folder: Path) -> float:
-    """Milliseconds from the press that opens the stage until twenty styles are drawn, the least of five. The pointer came to
-    the button a quarter of a second before."""
+    """Milliseconds from the press that opens the stage until twenty styles are drawn, the median of nine. The project has been
+    open for a while, and the pointer came to the button a quarter of a second before."""
     with _opened(folder / "specimens") as page:
         project = _project(page.server)
         for n in range(_STYLES):
@@ -103,10 +104,11 @@ def specimens(folder: Path) -> float:
                 f"/api/projects/{project['id']}/styles/Style {n}", json={"look": look}
             )
         times = []
-        for _ in range(5):
+        for _ in range(9):
             page.open_project(project)
+            time.sleep(_SETTLED_SECONDS)
             times.append(float(page.browser.execute_async_script(_SPECIMENS, _STYLES)))
-        return min(times)
+        return float(np.median(times))
 
 
 @contextmanager
